@@ -1,0 +1,66 @@
+import type { Domain, Field, Value, Wire } from '../model/index.js';
+import { boolean } from './boolean.js';
+import { choice } from './choice.js';
+import { date } from './date.js';
+import { integer } from './integer.js';
+import type { Decoded, Edge, FacetRule, Kind } from './kind.js';
+import { reference } from './reference.js';
+import { text } from './text.js';
+
+/** The table that everything is made from: a new kind is a file beside this one, and a name here. */
+export const kinds = { text, integer, choice, date, boolean, reference } satisfies { readonly [name: string]: Kind };
+
+export type KindName = keyof typeof kinds;
+export type KnownField = Field<KindName>;
+/** One entry a kind: `satisfies PerKind<...>` makes a missing one a compile error. */
+export type PerKind<T> = { readonly [K in KindName]: T };
+
+/** The kind of a field. Throws on a name that is not in the table: that is a fault of ours. */
+export function kindOf(field: Field): Kind {
+  const kind = (kinds as { readonly [name: string]: Kind })[field.kind];
+  if (kind === undefined) throw new Error(`no kind called ${field.kind}`);
+  return kind;
+}
+
+/** The field whose kind says how the value is written and stored: a reference's key, otherwise the field itself. */
+export function valueField<K extends string>(field: Field<K>): Field<K> {
+  return field.item === null ? field : valueField(field.item);
+}
+
+export function decodeValue(field: Field, input: unknown, wire: Wire): Decoded {
+  return kindOf(field).decode(field, input, wire, kindOf);
+}
+
+export function encodeValue(field: Field, value: Value, wire: Wire): Value {
+  return value === null ? null : kindOf(field).encode(field, value, wire, kindOf);
+}
+
+export function canonicalValue(field: Field, value: Value): Value {
+  return value === null ? null : kindOf(field).canonical(field, value, kindOf);
+}
+
+export function facetRules(field: Field): readonly FacetRule[] {
+  return kindOf(field).rules(field, kindOf);
+}
+
+export function edgesOf(field: Field): readonly Edge[] {
+  return kindOf(field).edges(field, kindOf);
+}
+
+export function sampleOf(field: Field, seed: number): Exclude<Value, null> {
+  return kindOf(field).sample(field, seed, kindOf);
+}
+
+/** The domain that a field's values are compared in: a reference's values are compared as its key's. */
+export function valueDomain(field: Field): Domain {
+  return kindOf(valueField(field)).domain;
+}
+
+export { addDays, daysInMonth, isRealDate } from './calendar.js';
+export { choicesOf, codesOf } from './choice.js';
+export { firstDate, lastDate } from './date.js';
+export { integerGrammar } from './integer.js';
+export type { Decoded, Edge, FacetRule, FacetType, Kind } from './kind.js';
+export { keyField } from './reference.js';
+export { isTrimmed, oneLine } from './text.js';
+export { whiteSpace } from './white-space.js';

@@ -1,0 +1,38 @@
+import type { Field } from '../model/index.js';
+import type { Kind } from './kind.js';
+
+/** The key's field, re-addressed to the place of the reference. */
+export function keyField(field: Field): Field {
+  if (field.item === null) throw new Error(`the reference ${field.path} has no key`);
+  return field.item;
+}
+
+/** Wire, canonical form and facets are those of the key that it holds; the look-up is its own. */
+export const reference: Kind = {
+  domain: 'reference',
+  facets: { to: 'target' },
+  expects: 'the key of a stored record',
+  grammar: { form: "the key's", json: "the key's", row: "the key's" },
+  blankIsAbsent: false,
+  lastEntryCounts: false,
+  whenMissingFromForm: () => null,
+  decode: (field, input, wire, inner) => inner(keyField(field)).decode(keyField(field), input, wire, inner),
+  encode: (field, value, wire, inner) => inner(keyField(field)).encode(keyField(field), value, wire, inner),
+  canonical: (field, value, inner) => inner(keyField(field)).canonical(keyField(field), value, inner),
+  rules: (field, inner) => [
+    ...inner(keyField(field)).rules(keyField(field), inner),
+    {
+      facet: 'reference',
+      stage: 'lookup',
+      predicate: {
+        op: 'refersTo',
+        of: field.path,
+        to: String(field.facets.to),
+        key: String(field.facets.key),
+      },
+      limit: String(field.facets.to),
+    },
+  ],
+  edges: (field, inner) => inner(keyField(field)).edges(keyField(field), inner),
+  sample: (field, seed, inner) => inner(keyField(field)).sample(keyField(field), seed, inner),
+};

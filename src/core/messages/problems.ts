@@ -1,0 +1,154 @@
+import type { Place } from '../model/index.js';
+import type { Problem } from './problem.js';
+
+type Make = (place: Place | null, ...parameters: string[]) => Problem;
+
+/** Fixes the code and leaves the words: each entry gives what is wrong and how to mend it. */
+function entry(code: string, words: (...parameters: string[]) => readonly [message: string, mend: string]): Make {
+  return (place, ...parameters) => {
+    const [message, mend] = words(...parameters);
+    return { code, place, message, mend };
+  };
+}
+
+/** One entry a problem; the code is the name in snake case and the anchor in docs/problems.md. */
+export const problems = {
+  nameInvalid: entry('name_invalid', (what, name) => [
+    `The ${what} name ${JSON.stringify(name)} can't be used: it becomes part of ids, columns and form controls.`,
+    'Start with a lower-case letter and go on with letters and digits (A–Z, a–z, 0–9), 60 at most; say the shown text with label.',
+  ]),
+  nameReserved: entry('name_reserved', (name) => [
+    `The rule name "${name}" is reserved for what every ruleset has.`,
+    'Choose another name than type, required, canonical or keys.',
+  ]),
+  columnInvalid: entry('column_invalid', (what, name) => [
+    `The ${what} name ${JSON.stringify(name)} is one that some database refuses or cuts.`,
+    'Use 1 to 63 bytes, without the null character.',
+  ]),
+  namesMeet: entry('names_meet', (name, first, second) => [
+    `${first} and ${second} both become "${name}" in the database.`,
+    'Rename one of them, or give one another column (column: …) or table (table: …).',
+  ]),
+  optionUnknown: entry('option_unknown', (option, what, known) => [
+    `${what} has no option "${option}".`,
+    `It takes ${known}.`,
+  ]),
+  facetInvalid: entry('facet_invalid', (facet, expected, found) => [
+    `${facet} must be ${expected}, not ${found}.`,
+    'Correct the value.',
+  ]),
+  patternInvalid: entry('pattern_invalid', (pattern, reason) => [
+    `The pattern ${pattern} can't be read under flag u: ${reason}.`,
+    'Escape only what needs it (\\- outside a class does not), or write the literal with flag v.',
+  ]),
+  patternFlags: entry('pattern_flags', (pattern, flags) => [
+    `The pattern ${pattern} has the flags "${flags}", which mean nothing for a whole value.`,
+    'Keep only i, s, u or v; the pattern always covers the whole value, so ^, $ and m are not needed.',
+  ]),
+  choicesEmpty: entry('choices_empty', (field) => [
+    `The choice ${field} has no choices.`,
+    "Give at least one: choice({ code: 'Label' }).",
+  ]),
+  choiceCode: entry('choice_code', (code) => [
+    `The choice code ${JSON.stringify(code)} can't be used: JavaScript moves number-like keys to the front, and an empty code means "nothing chosen".`,
+    'Use a code that starts with a letter and has no outer white space.',
+  ]),
+  fieldsEmpty: entry('fields_empty', (ruleset) => [
+    `The ruleset ${ruleset} has no fields.`,
+    'Declare at least one field.',
+  ]),
+  keyUnknown: entry('key_unknown', (option, name, known) => [
+    `${option} names "${name}", which is not a field.`,
+    `Name one of ${known}.`,
+  ]),
+  keyOptional: entry('key_optional', (name) => [
+    `The key field "${name}" is optional, so some records would have no key.`,
+    'Remove optional: true from it, or name another key.',
+  ]),
+  referenceKeyless: entry('reference_keyless', (target) => [
+    `The ruleset ${target} has no key, so nothing can refer to it.`,
+    `Declare its key: ruleset('${target}', { key: '…', … }).`,
+  ]),
+  referenceUnknown: entry('reference_unknown', (field, target) => [
+    `${field} refers to the ruleset "${target}", which is not among those given.`,
+    `Export "${target}" from a rules file that the configuration names.`,
+  ]),
+  rulesetTwice: entry('ruleset_twice', (name, other) => [
+    `The ruleset name "${name}" is used twice; the other one is at ${other}.`,
+    'Rename one of them.',
+  ]),
+  ruleShape: entry('rule_shape', (name) => [
+    `The rule "${name}" is not an expression.`,
+    'Give an expression over the fields, rule({ holds, blame, message }), or unique(…).',
+  ]),
+  ruleForeign: entry('rule_foreign', (name, path) => [
+    `The rule "${name}" uses a field "${path}" that this ruleset hasn't got.`,
+    'Use the handles that the rules function is given.',
+  ]),
+  blameUnmentioned: entry('blame_unmentioned', (name, blame, mentioned) => [
+    `The rule "${name}" blames "${blame}", which it does not mention.`,
+    `Blame one of the fields that it is about: ${mentioned}.`,
+  ]),
+  patternNotRegular: entry('pattern_not_regular', (id, construct) => [
+    `The pattern of ${id} uses ${construct}, which is not regular: no database can hold it.`,
+    'Write it without, or leave the rule to the client and the server.',
+  ]),
+  configMissing: entry('config_missing', (file) => [
+    `There is no configuration at ${file}.`,
+    "Create it (export default settings({ rules: ['*.rules.ts'], output: 'echo' })), or name another with --config.",
+  ]),
+  configInvalid: entry('config_invalid', (what, expected) => [
+    `The configuration is wrong at ${what}.`,
+    `Expected ${expected}.`,
+  ]),
+  rulesMissing: entry('rules_missing', (pattern, folder) => [
+    `No file in ${folder} fits "${pattern}".`,
+    'Correct rules in the configuration; the paths are relative to its folder.',
+  ]),
+  rulesetsMissing: entry('rulesets_missing', (files) => [
+    `No ruleset is exported from ${files}.`,
+    "Export one: export const kiln = ruleset('kiln', { fields: { … } }).",
+  ]),
+  fileBroken: entry('file_broken', (file, reason) => [
+    `${file} doesn't load: ${reason}`,
+    'Correct the file, then run the command again.',
+  ]),
+  fileMissing: entry('file_missing', (what, file) => [
+    `${what} names ${file}, which isn't there.`,
+    'Correct the path; it is relative to the folder of the configuration.',
+  ]),
+  fileEdited: entry('file_edited', (file) => [
+    `${file} was made by echo-rule and edited by hand since; making it again would lose the edit. Nothing was written.`,
+    'Move the edit to a file of your own and run again with --overwrite, which makes the file anew.',
+  ]),
+  fileForeign: entry('file_foreign', (file) => [
+    `${file} was not made by echo-rule, and would be overwritten. Nothing was written.`,
+    'Move it, or choose another output folder.',
+  ]),
+  notCompiled: entry('not_compiled', (file) => [
+    `The layer needs ${file}, which has not been made yet.`,
+    'Run echo-rule compile first.',
+  ]),
+  layerUnknown: entry('layer_unknown', (name, known) => [`There is no layer "${name}".`, `Choose among: ${known}.`]),
+  layersMissing: entry('layers_missing', () => [
+    'The configuration names no layers, so there is nobody to ask.',
+    "Add layers: { server: compiledFunction(), … } (see 'echo-rule/layers').",
+  ]),
+  rulesetUnknown: entry('ruleset_unknown', (name, known) => [`There is no ruleset "${name}".`, `Choose among: ${known}.`]),
+  driverMissing: entry('driver_missing', (name) => [
+    `The package ${name} is needed for this layer and isn't installed.`,
+    `npm install --save-dev ${name}`,
+  ]),
+  layerUnreachable: entry('layer_unreachable', (name, reason) => [
+    `The layer "${name}" can't be reached: ${reason}`,
+    'Mend what it says, or leave the layer out with --layer.',
+  ]),
+  recordInvalid: entry('record_invalid', (reason) => [
+    `The record is not JSON: ${reason}.`,
+    `Give one object, as in echo-rule try kiln '{"code":"K01","hottest":1280}', or - to read it from standard input.`,
+  ]),
+  noBase: entry('no_base', (ruleset, broken) => [
+    `No valid record of ${ruleset} was found to start from; still broken: ${broken}.`,
+    'The rules may contradict each other; loosen one of them.',
+  ]),
+} as const satisfies { readonly [name: string]: Make };

@@ -1,0 +1,18 @@
+import type { Value } from './value.js';
+
+/** What one target makes of one constraint; where not exact, with a value that shows it. */
+export type Fidelity =
+  | { readonly is: 'exact' }
+  | {
+      readonly is: 'looser' | 'stricter' | 'other' | 'altering' | 'absent';
+      readonly why: string;
+      readonly shown?: Value;
+    };
+
+/** A line of the ledger: what a constraint became in one target (the very text), and how true that is. */
+export interface Entry {
+  readonly constraint: string;
+  readonly target: string;
+  readonly becomes: string | null;
+  readonly fidelity: Fidelity;
+}

@@ -1,0 +1,23 @@
+import type { Comparator } from '../model/index.js';
+import type { Operator } from './operator.js';
+import { termMentions } from './operator.js';
+import { order } from './order.js';
+
+const holds: { readonly [C in Comparator]: (sign: number) => boolean } = {
+  '=': (sign) => sign === 0,
+  '<': (sign) => sign < 0,
+  '<=': (sign) => sign <= 0,
+  '>': (sign) => sign > 0,
+  '>=': (sign) => sign >= 0,
+};
+
+/** Unknown where either side is absent. */
+export const compare: Operator<'compare'> = {
+  mentions: ({ left, right }) => [...termMentions(left), ...termMentions(right)],
+  judge({ left, by, right, domain }, judging) {
+    const a = judging.term(left);
+    const b = judging.term(right);
+    if (a === null || b === null) return null;
+    return holds[by](order(domain, a, b));
+  },
+};

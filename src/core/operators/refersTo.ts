@@ -1,0 +1,11 @@
+import type { Operator } from './operator.js';
+
+/** The target exists; unknown without a store, and where the reference is absent. */
+export const refersTo: Operator<'refersTo'> = {
+  mentions: ({ of }) => [of],
+  judge({ of, to, key }, judging) {
+    const rows = judging.stored(to);
+    const value = judging.value(of);
+    return rows === null || value === null ? null : rows.some((row) => row[key] === value);
+  },
+};

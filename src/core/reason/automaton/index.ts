@@ -1,0 +1,3 @@
+export { type Automaton, automatonOf } from './build.js';
+export { accepts } from './run.js';
+export { coveringWords, readable, wordOfLength } from './words.js';

@@ -1,0 +1,78 @@
+import { intersect, normalise, type Ranges } from '../pattern/ranges.js';
+import type { Automaton } from './build.js';
+
+/** Characters that a person can read come first when one is chosen from a set. */
+const PREFERRED: readonly Ranges[] = [[[0x30, 0x39]], [[0x41, 0x5a]], [[0x61, 0x7a]], [[0x21, 0x7e]], [[0xa1, 0xd7ff]]];
+
+/** A readable character of the set; `turn` picks another one where there are more. */
+export function readable(set: Ranges, turn = 0): string {
+  const pools = [...PREFERRED.map((pool) => intersect(set, pool)), normalise(set)].filter((pool) => pool.length > 0);
+  let left = turn;
+  for (const [from, to] of pools[0] ?? [[0x61, 0x61] as const]) {
+    if (left <= to - from) return String.fromCodePoint(from + left);
+    left -= to - from + 1;
+  }
+  return readable(set, turn % Math.max(pools[0]?.reduce((sum, [from, to]) => sum + to - from + 1, 0) ?? 1, 1));
+}
+
+/** For each state the shortest way to an accepting one: how many characters, and the first move. */
+function distances(automaton: Automaton): readonly number[] {
+  const far: number[] = automaton.states.map(({ accepts }) => (accepts ? 0 : Number.POSITIVE_INFINITY));
+  for (let changed = true; changed; ) {
+    changed = false;
+    automaton.states.forEach(({ moves }, state) => {
+      const best = Math.min(...moves.map(({ to }) => (far[to] ?? 0) + 1), far[state] ?? 0);
+      if (best < (far[state] ?? 0)) {
+        far[state] = best;
+        changed = true;
+      }
+    });
+  }
+  return far;
+}
+
+/**
+ * Accepted words that together take every move of the automaton, the shortest first, at most `most` of them. `turn`
+ * gives other characters of the same sets.
+ */
+export function coveringWords(automaton: Automaton, most: number, turn = 0): readonly string[] {
+  const far = distances(automaton);
+  const finish = (state: number): string => {
+    if (automaton.states[state]?.accepts) return '';
+    const best = [...(automaton.states[state]?.moves ?? [])].sort((a, b) => (far[a.to] ?? 0) - (far[b.to] ?? 0))[0];
+    return best === undefined ? '' : readable(best.on, turn) + finish(best.to);
+  };
+  const reached = new Map<number, string>([[0, '']]);
+  const queue = [0];
+  const words = new Set<string>(automaton.states[0]?.accepts ? [''] : []);
+  for (let state = queue.shift(); state !== undefined; state = queue.shift()) {
+    for (const { on, to } of automaton.states[state]?.moves ?? []) {
+      if (far[to] === Number.POSITIVE_INFINITY) continue;
+      const prefix = `${reached.get(state) ?? ''}${readable(on, turn)}`;
+      words.add(prefix + finish(to));
+      if (reached.has(to)) continue;
+      reached.set(to, prefix);
+      queue.push(to);
+    }
+  }
+  return [...words].sort((a, b) => a.length - b.length).slice(0, most);
+}
+
+/** An accepted word of exactly so many characters, or null where there is none: reachability by layers, no product. */
+export function wordOfLength(automaton: Automaton, length: number, turn = 0): string | null {
+  const layers: (readonly boolean[])[] = [automaton.states.map(({ accepts }) => accepts)];
+  for (let left = 1; left <= length; left++) {
+    const below = layers[left - 1] ?? [];
+    layers.push(automaton.states.map(({ moves }) => moves.some(({ to }) => below[to] === true)));
+  }
+  if (layers[length]?.[0] !== true) return null;
+  let word = '';
+  let state = 0;
+  for (let left = length; left > 0; left--) {
+    const move = automaton.states[state]?.moves.find(({ to }) => layers[left - 1]?.[to] === true);
+    if (move === undefined) return null;
+    word += readable(move.on, turn);
+    state = move.to;
+  }
+  return word;
+}

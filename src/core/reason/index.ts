@@ -1,0 +1,13 @@
+export { accepts, type Automaton, automatonOf, coveringWords, readable, wordOfLength } from './automaton/index.js';
+export {
+  complement,
+  factsOf,
+  includes,
+  intersect,
+  NotRegular,
+  normalise,
+  type PatternTree,
+  type Ranges,
+  readPattern,
+  sizeOf,
+} from './pattern/index.js';

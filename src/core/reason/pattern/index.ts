@@ -1,0 +1,4 @@
+export { factsOf, type PatternFacts } from './facts.js';
+export { anyCharacter, complement, includes, intersect, normalise, type Ranges, sizeOf } from './ranges.js';
+export { readPattern } from './read.js';
+export { NotRegular, type PatternTree } from './tree.js';

@@ -1,0 +1,52 @@
+/** A set of code points: sorted, disjoint, inclusive ranges. Surrogates are never in one: they are no characters. */
+export type Ranges = readonly (readonly [from: number, to: number])[];
+
+export const LAST = 0x10ffff;
+const SURROGATES: readonly [number, number] = [0xd800, 0xdfff];
+export const anyCharacter: Ranges = [
+  [0, SURROGATES[0] - 1],
+  [SURROGATES[1] + 1, LAST],
+];
+
+/** Puts ranges in order and joins those that touch; surrogates are taken out. */
+export function normalise(ranges: Ranges): Ranges {
+  const sorted = [...ranges].sort((a, b) => a[0] - b[0]);
+  const joined: [number, number][] = [];
+  for (const [from, to] of sorted) {
+    const last = joined.at(-1);
+    if (last !== undefined && from <= last[1] + 1) last[1] = Math.max(last[1], to);
+    else joined.push([from, to]);
+  }
+  return intersect(joined, anyCharacter);
+}
+
+/** The code points in both. */
+export function intersect(a: Ranges, b: Ranges): Ranges {
+  const common: [number, number][] = [];
+  for (const [from, to] of a) {
+    for (const [low, high] of b) {
+      if (low <= to && high >= from) common.push([Math.max(from, low), Math.min(to, high)]);
+    }
+  }
+  return common;
+}
+
+/** The characters that are not in the set. */
+export function complement(ranges: Ranges): Ranges {
+  const gaps: [number, number][] = [];
+  let next = 0;
+  for (const [from, to] of ranges) {
+    if (from > next) gaps.push([next, from - 1]);
+    next = to + 1;
+  }
+  if (next <= LAST) gaps.push([next, LAST]);
+  return intersect(gaps, anyCharacter);
+}
+
+export function sizeOf(ranges: Ranges): number {
+  return ranges.reduce((sum, [from, to]) => sum + to - from + 1, 0);
+}
+
+export function includes(ranges: Ranges, point: number): boolean {
+  return ranges.some(([from, to]) => from <= point && point <= to);
+}

@@ -1,0 +1,118 @@
+import { type AST, RegExpParser } from '@eslint-community/regexpp';
+import type { Pattern } from '../../model/index.js';
+import { complement, LAST, normalise, type Ranges } from './ranges.js';
+import { NotRegular, type PatternTree } from './tree.js';
+
+/**
+ * Reads a pattern, held against the whole value, into our tree. Sets of characters (`\w`, `\p{…}`, classes under flag
+ * i or v) are expanded by asking the running RegExp, so that they mean what ECMAScript means.
+ *
+ * @throws NotRegular for a construct that no automaton can hold, or that is not translated: backreferences, look-around,
+ *   word boundaries, anchors in the middle
+ */
+export function readPattern(pattern: Pattern): PatternTree {
+  const flags = { unicode: pattern.flags.includes('u'), unicodeSets: pattern.flags.includes('v') };
+  const ast = new RegExpParser({ ecmaVersion: 2024 }).parsePattern(pattern.source, undefined, undefined, flags);
+  let all: string | null = null;
+  const characters = () => {
+    all ??= allCharacters();
+    return all;
+  };
+  return alternatives(ast.alternatives, { flags: pattern.flags, characters, asked: new Map() }, true, true);
+}
+
+/** What one reading carries along: the flags, the sets that were asked for already, and the text to ask them on. */
+interface Reading {
+  readonly flags: string;
+  readonly characters: () => string;
+  readonly asked: Map<string, Ranges>;
+}
+
+function alternatives(
+  list: readonly AST.Alternative[],
+  reading: Reading,
+  first: boolean,
+  last: boolean,
+): PatternTree {
+  const either = list.map(({ elements }) => ({
+    sequence: elements.flatMap((element, index) =>
+      read(element, reading, first && index === 0, last && index === elements.length - 1),
+    ),
+  }));
+  return either.length === 1 && either[0] !== undefined ? either[0] : { either };
+}
+
+/** `first` and `last` say whether the element stands at an end of the whole value, where an anchor adds nothing. */
+function read(element: AST.Element, reading: Reading, first: boolean, last: boolean): readonly PatternTree[] {
+  switch (element.type) {
+    case 'Character':
+    case 'CharacterSet':
+    case 'CharacterClass':
+    case 'ExpressionCharacterClass':
+      return [{ one: charactersOf(element, reading) }];
+    case 'Group':
+      if (element.modifiers) throw new NotRegular('a flag inside a group');
+      return [alternatives(element.alternatives, reading, first, last)];
+    case 'CapturingGroup':
+      return [alternatives(element.alternatives, reading, first, last)];
+    case 'Quantifier': {
+      const [repeat] = read(element.element, reading, false, false);
+      if (repeat === undefined) throw new NotRegular('a repeated anchor');
+      return [{ repeat, from: element.min, to: element.max }];
+    }
+    case 'Assertion':
+      if (element.kind === 'start' && first) return [];
+      if (element.kind === 'end' && last) return [];
+      throw new NotRegular(element.kind === 'start' || element.kind === 'end' ? 'an anchor inside' : element.raw);
+    case 'Backreference':
+      throw new NotRegular(`the backreference ${element.raw}`);
+  }
+}
+
+type Characters = AST.Character | AST.CharacterSet | AST.CharacterClass | AST.ExpressionCharacterClass;
+
+function charactersOf(element: Characters, reading: Reading): Ranges {
+  const plain = /[iv]/.test(reading.flags) ? null : plainRanges(element);
+  if (plain !== null) return normalise(plain);
+  const known = reading.asked.get(element.raw);
+  if (known !== undefined) return known;
+  const asked = ask(element.raw, reading.flags, reading);
+  reading.asked.set(element.raw, asked);
+  return asked;
+}
+
+/** Literal characters and a class of them need no asking; null for anything else. */
+function plainRanges(element: Characters): Ranges | null {
+  if (element.type === 'Character') return [[element.value, element.value]];
+  if (element.type !== 'CharacterClass') return null;
+  const ranges: (readonly [number, number])[] = [];
+  for (const inner of element.elements) {
+    if (inner.type === 'Character') ranges.push([inner.value, inner.value]);
+    else if (inner.type === 'CharacterClassRange') ranges.push([inner.min.value, inner.max.value]);
+    else return null;
+  }
+  return element.negate ? complement(normalise(ranges)) : ranges;
+}
+
+/** Every character that the running RegExp takes for this piece of a pattern, asked in one pass over all of them. */
+function ask(raw: string, flags: string, reading: Reading): Ranges {
+  const all = reading.characters();
+  const ranges: [number, number][] = [];
+  for (const run of all.matchAll(new RegExp(`(?:${raw})+`, `g${flags}`))) {
+    const end = run.index + run[0].length;
+    const lastUnit = all.charCodeAt(end - 1);
+    const last = lastUnit >= 0xdc00 && lastUnit <= 0xdfff ? end - 2 : end - 1;
+    ranges.push([all.codePointAt(run.index) ?? 0, all.codePointAt(last) ?? 0]);
+  }
+  return normalise(ranges);
+}
+
+/** Every character once, in order, as one text. */
+function allCharacters(): string {
+  const pieces: string[] = [];
+  for (let from = 0; from <= LAST; from += 0x800) {
+    if (from >= 0xd800 && from < 0xe000) continue;
+    pieces.push(String.fromCodePoint(...Array.from({ length: 0x800 }, (_, offset) => from + offset)));
+  }
+  return pieces.join('');
+}

@@ -1,0 +1,19 @@
+import type { Ranges } from './ranges.js';
+
+/** A regular expression as a tree of our own: what every target translates from, with classes as code point sets. */
+export type PatternTree =
+  | { readonly one: Ranges }
+  | { readonly sequence: readonly PatternTree[] }
+  | { readonly either: readonly PatternTree[] }
+  | { readonly repeat: PatternTree; readonly from: number; readonly to: number };
+
+/** Text in no regular language's reach: a construct that would need memory, such as a backreference. */
+export class NotRegular extends Error {
+  readonly construct: string;
+
+  constructor(construct: string) {
+    super(`not a regular construct: ${construct}`);
+    this.name = 'NotRegular';
+    this.construct = construct;
+  }
+}

@@ -1,0 +1,64 @@
+import type { Schema } from '../../declare/index.js';
+import { type KnownField, valueField } from '../../kinds/index.js';
+import { type Constraint, type Entry, type Fidelity, fieldAt } from '../../model/index.js';
+import { textPattern } from './predicates.js';
+import { type Control, controlOf } from './types.js';
+
+const exact: Fidelity = { is: 'exact' };
+
+function absent(why: string): Fidelity {
+  return { is: 'absent', why };
+}
+
+/** What native attributes alone say, with script off. */
+export function ledgerOf(schema: Schema): readonly Entry[] {
+  return schema.flatMap((model) =>
+    model.constraints.map((constraint) => {
+      const field = constraint.blame === '' ? null : fieldAt(model, constraint.blame);
+      const fidelity = field === null ? absent('a form sends its own controls and nothing else') : says(constraint, field);
+      const becomes = field === null || fidelity.is === 'absent' ? null : attributesFor(constraint, controlOf(field));
+      return { constraint: constraint.id, target: 'html', becomes, fidelity };
+    }),
+  );
+}
+
+function says({ facet, predicate, id }: Constraint, field: KnownField): Fidelity {
+  if (predicate.op === 'unique' || predicate.op === 'refersTo') return absent('a page does not know the stored records');
+  if (!facet) return absent('no attribute says anything of two fields; script does');
+  if (predicate.op === 'canonical') return absent('asked of stored rows; a page sends text as it was typed');
+  const name = id.slice(id.lastIndexOf('.') + 1);
+  if (controlOf(field).element === 'textarea') return textareaSays(name, field);
+  const without = name === 'pattern' ? textPattern(valueField(field)).without : null;
+  return without === null ? exact : absent(`the pattern has ${without}`);
+}
+
+/** A textarea knows no `pattern`, and its lengths count what is trimmed later. */
+function textareaSays(facet: string, field: KnownField): Fidelity {
+  if (facet === 'required') return { is: 'looser', why: 'spaces satisfy the attribute', shown: '  ' };
+  if (facet === 'type') return absent('no attribute forbids a character');
+  if (facet === 'minLength' && !field.optional) {
+    const shown = `${'a'.repeat(Math.max(Number(field.facets.minLength) - 1, 0))} `;
+    return { is: 'looser', why: 'the attribute counts outer white space and UTF-16 units', shown };
+  }
+  return absent('maxlength and minlength count outer white space and UTF-16 units, and would refuse what is allowed');
+}
+
+/** The attributes of the control that hold the constraint. */
+function attributesFor({ id }: Constraint, { element, attributes, options }: Control): string {
+  const facet = id.slice(id.lastIndexOf('.') + 1);
+  const wanted: { readonly [facet: string]: readonly string[] } = {
+    required: ['required', ...(element === 'input' && attributes.type === 'text' ? ['pattern'] : [])],
+    min: ['min'],
+    max: ['max'],
+    minLength: ['minlength'],
+    enumeration: [],
+    lines: ['type'],
+    type: ['type', 'pattern'],
+  };
+  const names = [...(wanted[facet] ?? []), 'pattern'].filter((name, at, all) => all.indexOf(name) === at);
+  const shown = names.filter((name) => attributes[name] !== undefined);
+  const texts = shown.map((name) => (attributes[name] === true ? name : `${name}="${attributes[name]}"`));
+  const tag = element === 'checkbox' ? 'input' : element;
+  const list = options === undefined ? '' : ` with ${options.length} options`;
+  return `<${[tag, ...texts].join(' ')}>${list}`;
+}

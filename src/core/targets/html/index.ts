@@ -1,0 +1,6 @@
+import type { Target } from '../target.js';
+import { emitForms } from './emit.js';
+import { ledgerOf } from './fidelity.js';
+
+/** Native form controls and their attributes, read as the HTML standard says. */
+export const html: Target = { ledger: ledgerOf, emit: emitForms };

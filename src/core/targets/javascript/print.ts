@@ -1,0 +1,65 @@
+import type { Js, Statement } from './tree.js';
+
+/** A value as a JavaScript literal: JSON, with what would end a line in older readers escaped. */
+export function printLiteral(value: unknown): string {
+  if (typeof value === 'string') {
+    const escaped = JSON.stringify(value).slice(1, -1).replaceAll("'", "\\'").replaceAll('\\"', '"');
+    return `'${escaped.replaceAll('\u2028', '\\u2028').replaceAll('\u2029', '\\u2029')}'`;
+  }
+  if (Array.isArray(value)) return `[${value.map(printLiteral).join(', ')}]`;
+  if (typeof value === 'object' && value !== null) {
+    const entries = Object.entries(value).map(([key, inner]) => `${printKey(key)}: ${printLiteral(inner)}`);
+    return entries.length === 0 ? '{}' : `{ ${entries.join(', ')} }`;
+  }
+  return String(value);
+}
+
+export function printKey(key: string): string {
+  // A quoted __proto__ would set the prototype; a computed one is an ordinary key.
+  if (key === '__proto__') return "['__proto__']";
+  return /^[A-Za-z_$][A-Za-z0-9_$]*$/.test(key) ? key : printLiteral(key);
+}
+
+export function printJs(js: Js): string {
+  if ('name' in js) return js.name;
+  if ('literal' in js) return printLiteral(js.literal);
+  if ('regex' in js) return `/${js.regex.source}/${js.regex.flags}`;
+  if ('call' in js) return `${js.call}(${js.of.map(printJs).join(', ')})`;
+  if ('member' in js) return `${inside(js.member)}.${js.property}`;
+  if ('by' in js) return `${inside(js.left)} ${js.by} ${inside(js.right)}`;
+  if ('not' in js) return `!${inside(js.not)}`;
+  return 'all' in js ? js.all.map(among).join(' && ') : js.any.map(among).join(' || ');
+}
+
+function inside(js: Js): string {
+  const simple = 'name' in js || 'literal' in js || 'regex' in js || 'call' in js || 'member' in js || 'not' in js;
+  return simple ? printJs(js) : `(${printJs(js)})`;
+}
+
+/** Comparisons bind closer than && and ||; those two never stand bare inside each other. */
+function among(js: Js): string {
+  return 'all' in js || 'any' in js ? `(${printJs(js)})` : printJs(js);
+}
+
+/** Prints statements, two spaces a level. */
+export function printStatements(statements: readonly Statement[], level = 0): string {
+  const indent = '  '.repeat(level);
+  const print = (statement: Statement, chained = false): string => {
+    if ('constant' in statement) return `${indent}const ${statement.constant} = ${printJs(statement.is)};`;
+    if ('run' in statement) return `${indent}${printJs(statement.run)};`;
+    if ('text' in statement) return statement.text.replace(/^(?=.)/gm, indent);
+    const { when, then, otherwise } = statement;
+    const [only] = then;
+    if (!chained && then.length === 1 && otherwise === undefined && only !== undefined && !('when' in only)) {
+      return `${indent}if (${printJs(when)}) ${printStatements([only], 0)}`;
+    }
+    const head = `${indent}if (${printJs(when)}) {\n${printStatements(then, level + 1)}\n${indent}}`;
+    if (otherwise === undefined) return head;
+    const [next] = otherwise;
+    if (otherwise.length === 1 && next !== undefined && 'when' in next) {
+      return `${head} else ${print(next, true).trimStart()}`;
+    }
+    return `${head} else {\n${printStatements(otherwise, level + 1)}\n${indent}}`;
+  };
+  return statements.map((statement) => print(statement)).join('\n');
+}

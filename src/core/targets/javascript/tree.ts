@@ -1,0 +1,42 @@
+/** JavaScript as a small tree; only the printer knows spacing, parentheses and quoting. */
+export type Js =
+  | { readonly name: string }
+  | { readonly literal: unknown }
+  | { readonly regex: { readonly source: string; readonly flags: string } }
+  | { readonly call: string; readonly of: readonly Js[] }
+  | { readonly member: Js; readonly property: string }
+  | { readonly left: Js; readonly by: string; readonly right: Js }
+  | { readonly not: Js }
+  | { readonly all: readonly Js[] }
+  | { readonly any: readonly Js[] };
+
+export type Statement =
+  | { readonly constant: string; readonly is: Js }
+  | { readonly run: Js }
+  | { readonly when: Js; readonly then: readonly Statement[]; readonly otherwise?: readonly Statement[] }
+  | { readonly text: string };
+
+export const nothing: Js = { literal: null };
+
+export function name(of: string): Js {
+  return { name: of };
+}
+export function literal(value: unknown): Js {
+  return { literal: value };
+}
+export function call(what: string, ...of: readonly Js[]): Js {
+  return { call: what, of };
+}
+export function binary(left: Js, by: string, right: Js): Js {
+  return { left, by, right };
+}
+/** All of them; those that are lists of the same sort already are taken apart. */
+export function all(...parts: readonly Js[]): Js {
+  const flat = parts.flatMap((part) => ('all' in part ? part.all : [part]));
+  return flat.length === 1 && flat[0] !== undefined ? flat[0] : { all: flat };
+}
+/** Any of them, likewise. */
+export function any(...parts: readonly Js[]): Js {
+  const flat = parts.flatMap((part) => ('any' in part ? part.any : [part]));
+  return flat.length === 1 && flat[0] !== undefined ? flat[0] : { any: flat };
+}

@@ -1,0 +1,4 @@
+export type { ColumnType, Dialect, Enforced } from './dialect.js';
+export { sqlTarget } from './emit.js';
+export { constraintName, quoteName } from './names.js';
+export { binary, call, column, type Sql } from './tree.js';

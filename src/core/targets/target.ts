@@ -1,0 +1,18 @@
+import type { Schema } from '../declare/index.js';
+import type { Entry } from '../model/index.js';
+
+/** A file that a target makes: its path within the output folder, how its format writes a comment, and its text. */
+export interface MadeFile {
+  readonly path: string;
+  readonly comment: readonly [open: string, close: string];
+  /** The rulesets that it was made from. */
+  readonly from: readonly string[];
+  readonly text: string;
+}
+
+/** What constraints are compiled for. Same schema, same bytes. */
+export interface Target {
+  /** What each constraint becomes here, and how true that is: one entry a constraint, in the schema's order. */
+  ledger(schema: Schema): readonly Entry[];
+  emit(schema: Schema): readonly MadeFile[];
+}

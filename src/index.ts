@@ -1,0 +1,31 @@
+export {
+  type AcceptedOf,
+  type AnyRuleset,
+  type BooleanHandle,
+  boolean,
+  type CodeHandle,
+  choice,
+  type DateHandle,
+  type Declaration,
+  type Definition,
+  date,
+  type Expression,
+  type Fields,
+  type Handle,
+  type HandlesOf,
+  integer,
+  type NumberHandle,
+  not,
+  type ReferenceHandle,
+  type Ruleset,
+  reference,
+  rule,
+  ruleset,
+  type SubmittedOf,
+  type TextHandle,
+  text,
+  unique,
+} from './core/declare/index.js';
+export { type Checked, type Validator, validator } from './core/meaning/index.js';
+export { type Problem, ProblemError } from './core/messages/index.js';
+export type { Verdict, Violation } from './core/model/index.js';
