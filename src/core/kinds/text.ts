@@ -7,7 +7,7 @@ const DAMAGED = /[\u0000\ufffd\p{Surrogate}]/u;
 /** Line feed and carriage return: what a one-line control drops. */
 export const oneLine: Pattern = { source: '[^\\n\\r]*', flags: 'u' };
 
-const WORDS = ['slow', 'ash', 'clay', 'kiln', 'rim', 'foot', 'slip', 'cone', 'wheel', 'shard'];
+const WORDS = ['ember', 'ash', 'clay', 'kiln', 'rim', 'foot', 'slip', 'cone', 'wheel', 'shard'];
 
 export const text: Kind = {
   domain: 'text',

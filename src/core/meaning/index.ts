@@ -24,6 +24,15 @@ export function decide(model: Model, input: unknown, wire: Wire, store: Store | 
   return { refused: told(certain), possibly: told(possible) };
 }
 
+/** What a server would read off a wire, checked or not: canonical values, and the raw ones that it can't read. */
+export function read(model: Model, input: { readonly [name: string]: unknown }, wire: Wire): Row {
+  const decoding = decode(model, input, wire);
+  const { values } = canonicalise(model, decoding.values, wire);
+  const raw = (path: string) => String(input[path]);
+  const valueAt = (path: string) => (decoding.refused.has(path) ? raw(path) : (values.get(path) ?? null));
+  return Object.fromEntries(Object.keys(model.fields).map((path) => [path, valueAt(path)]));
+}
+
 /** The one spelling of a canonical record on a wire; decoding it gives the record back. Absent fields are left out. */
 export function encode(model: Model, row: Row, wire: Wire): { [name: string]: Value } {
   const given = Object.entries(row).filter(([, value]) => value !== null);

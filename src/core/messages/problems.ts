@@ -125,6 +125,10 @@ export const problems = {
     `${file} was not made by echo-rule, and would be overwritten. Nothing was written.`,
     'Move it, or choose another output folder.',
   ]),
+  fileExists: entry('file_exists', (file) => [
+    `${file} is there already. Nothing was written.`,
+    'Choose another name, or run again with --overwrite.',
+  ]),
   notCompiled: entry('not_compiled', (file) => [
     `The layer needs ${file}, which has not been made yet.`,
     'Run echo-rule compile first.',

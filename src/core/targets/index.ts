@@ -9,5 +9,5 @@ export const targets = { javascript, html, postgresql, sqlite } satisfies { read
 export type TargetName = keyof typeof targets;
 export const targetNames = Object.keys(targets) as readonly TargetName[];
 
-export { constraintName } from './sql/index.js';
+export { constraintName, quoteName } from './sql/index.js';
 export type { MadeFile, Target } from './target.js';

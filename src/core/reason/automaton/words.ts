@@ -37,10 +37,10 @@ function distances(automaton: Automaton): readonly number[] {
  */
 export function coveringWords(automaton: Automaton, most: number, turn = 0): readonly string[] {
   const far = distances(automaton);
-  const finish = (state: number): string => {
+  const finish = (state: number, written: number): string => {
     if (automaton.states[state]?.accepts) return '';
     const best = [...(automaton.states[state]?.moves ?? [])].sort((a, b) => (far[a.to] ?? 0) - (far[b.to] ?? 0))[0];
-    return best === undefined ? '' : readable(best.on, turn) + finish(best.to);
+    return best === undefined ? '' : readable(best.on, turn + written) + finish(best.to, written + 1);
   };
   const reached = new Map<number, string>([[0, '']]);
   const queue = [0];
@@ -48,8 +48,9 @@ export function coveringWords(automaton: Automaton, most: number, turn = 0): rea
   for (let state = queue.shift(); state !== undefined; state = queue.shift()) {
     for (const { on, to } of automaton.states[state]?.moves ?? []) {
       if (far[to] === Number.POSITIVE_INFINITY) continue;
-      const prefix = `${reached.get(state) ?? ''}${readable(on, turn)}`;
-      words.add(prefix + finish(to));
+      const before = reached.get(state) ?? '';
+      const prefix = `${before}${readable(on, turn + before.length)}`;
+      words.add(prefix + finish(to, prefix.length));
       if (reached.has(to)) continue;
       reached.set(to, prefix);
       queue.push(to);
@@ -71,7 +72,7 @@ export function wordOfLength(automaton: Automaton, length: number, turn = 0): st
   for (let left = length; left > 0; left--) {
     const move = automaton.states[state]?.moves.find(({ to }) => layers[left - 1]?.[to] === true);
     if (move === undefined) return null;
-    word += readable(move.on, turn);
+    word += readable(move.on, turn + length - left);
     state = move.to;
   }
   return word;

@@ -1,0 +1,118 @@
+// Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
+// Digest: sha256-8a40a3cccc670c6f0f31e5e9c819c9b278fee5de3690bc71976303d262407907
+
+/** The native control of each field: element, attributes, options. */
+export const controls = {
+  "tag": {
+    "element": "input",
+    "attributes": {
+      "type": "text",
+      "required": true,
+      "pattern": "\\s*[A-Z]{2}\\x2D[0-9]{4}\\s*",
+      "title": "Such as AB-3456"
+    }
+  },
+  "kiln": {
+    "element": "input",
+    "attributes": {
+      "type": "text",
+      "required": true,
+      "pattern": "\\s*K[0-9]{2}\\s*",
+      "title": "Such as K12"
+    }
+  },
+  "potter": {
+    "element": "input",
+    "attributes": {
+      "type": "text",
+      "required": true,
+      "pattern": "\\s*(?=[^\\s\\x00\\uFFFD](?:[^\\x00\\uFFFD]{0,18}[^\\s\\x00\\uFFFD])?\\s*$)[a-z][0-9a-z]*(?:\\x2D[0-9a-z]+)*(?<!\\s)\\s*",
+      "title": "Such as a-2, at most 20 characters"
+    }
+  },
+  "title": {
+    "element": "input",
+    "attributes": {
+      "type": "text",
+      "required": true,
+      "pattern": "\\s*[^\\s\\x00\\uFFFD][^\\x00\\uFFFD]{1,58}[^\\s\\x00\\uFFFD]\\s*",
+      "title": "3 to 60 characters"
+    }
+  },
+  "pieces": {
+    "element": "input",
+    "attributes": {
+      "type": "text",
+      "inputmode": "numeric",
+      "required": true,
+      "pattern": "[1-9]|[1-3][0-9]|40",
+      "title": "A whole number from 1 to 40"
+    }
+  },
+  "peak": {
+    "element": "input",
+    "attributes": {
+      "type": "text",
+      "inputmode": "numeric",
+      "required": true,
+      "pattern": "[6-9][0-9]{2}|1[0-2][0-9]{2}|13[0-1][0-9]|1320",
+      "title": "A whole number from 600 to 1320"
+    }
+  },
+  "glaze": {
+    "element": "select",
+    "attributes": {
+      "required": true
+    },
+    "options": [
+      [
+        "",
+        ""
+      ],
+      [
+        "none",
+        "No glaze"
+      ],
+      [
+        "celadon",
+        "Celadon"
+      ],
+      [
+        "tenmoku",
+        "Tenmoku"
+      ],
+      [
+        "lustre",
+        "Lustre"
+      ]
+    ]
+  },
+  "vented": {
+    "element": "checkbox",
+    "attributes": {
+      "type": "checkbox",
+      "value": "true"
+    }
+  },
+  "loadOn": {
+    "element": "input",
+    "attributes": {
+      "type": "date",
+      "required": true,
+      "min": "0001-01-01",
+      "max": "9999-12-31"
+    }
+  },
+  "collectOn": {
+    "element": "input",
+    "attributes": {
+      "type": "date",
+      "min": "0001-01-01",
+      "max": "9999-12-31"
+    }
+  },
+  "notes": {
+    "element": "textarea",
+    "attributes": {}
+  }
+};

@@ -1,0 +1,3 @@
+export { judgeAnswer, type MismatchKind, visible } from './judge.js';
+export { type Answered, askAll, type Progress } from './run.js';
+export { type Mismatch, type ProbeResult, type RuleRow, type Status, summarise } from './summary.js';

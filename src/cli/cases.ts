@@ -1,0 +1,28 @@
+import { existsSync, renameSync, writeFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { casesFor } from '../core/cases/index.js';
+import { ProblemError, problems } from '../core/messages/index.js';
+import { narrowed, type Project } from './project.js';
+import { shortPath, type Terminal } from './terminal.js';
+
+export interface CasesOptions {
+  readonly ruleset?: readonly string[];
+  readonly out?: string;
+  readonly overwrite?: boolean;
+}
+
+/** Writes the boundary cases as JSON Lines, to standard output or whole into a file. */
+export function cases(project: Project, options: CasesOptions, terminal: Terminal): number {
+  const { asked } = narrowed(project, options);
+  const list = asked.flatMap((model) => casesFor(model, project.schema));
+  const text = list.map((one) => `${JSON.stringify(one)}\n`).join('');
+  if (options.out === undefined) terminal.out(text);
+  else {
+    const file = resolve(terminal.folder, options.out);
+    if (existsSync(file) && options.overwrite !== true) throw new ProblemError([problems.fileExists({ file, line: 1 }, file)]);
+    writeFileSync(`${file}.part`, text);
+    renameSync(`${file}.part`, file);
+    terminal.note(`${list.length} cases written to ${shortPath(terminal, file)}.\n`);
+  }
+  return 0;
+}

@@ -1,0 +1,116 @@
+import { createRequire } from 'node:module';
+import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
+import { problemsOf } from '../core/messages/index.js';
+import { type Wire, wires } from '../core/model/index.js';
+import { problemsText } from '../report/index.js';
+import { cases } from './cases.js';
+import { compile } from './compile.js';
+import { defaultConfig, loadProject } from './project.js';
+import { probe } from './probe.js';
+import { shortener, type Terminal } from './terminal.js';
+import { tryRecord } from './try.js';
+
+/** Exit codes: 0 all agree, 1 findings, 2 the command or the configuration is wrong, 3 a layer out of reach, 4 our fault. */
+const WRONG = 2;
+const OUT_OF_REACH = 3;
+const OUR_FAULT = 4;
+const FINDINGS = 1;
+
+const codeOf: { readonly [problem: string]: number } = {
+  layer_unreachable: OUT_OF_REACH,
+  driver_missing: OUT_OF_REACH,
+  file_edited: FINDINGS,
+};
+
+interface Common {
+  readonly config: string;
+}
+
+/** Runs one command line and gives its exit code. Nothing is thrown: every error is told on the terminal. */
+export async function run(words: readonly string[], terminal: Terminal): Promise<number> {
+  let exit = 0;
+  const program = programFor(terminal, (code) => {
+    exit = code;
+  });
+  try {
+    await program.parseAsync([...words], { from: 'user' });
+    return exit;
+  } catch (error) {
+    return told(error, terminal);
+  }
+}
+
+function told(error: unknown, terminal: Terminal): number {
+  if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : WRONG;
+  const found = problemsOf(error);
+  if (found !== null) {
+    terminal.note(problemsText(found, terminal.look, shortener(terminal)));
+    return Math.min(...found.map(({ code }) => codeOf[code] ?? WRONG));
+  }
+  const stack = error instanceof Error ? error.stack : String(error);
+  terminal.note(`This is a fault of echo-rule itself, not of your project:\n${stack}\n`);
+  return OUR_FAULT;
+}
+
+function programFor(terminal: Terminal, finish: (code: number) => void): Command {
+  const program = new Command('echo-rule')
+    .description('Say a rule once, hear the same answer from every layer, and prove it.')
+    .version(version(), '--version', 'print the version')
+    .option('--config <file>', 'the configuration', defaultConfig)
+    .configureOutput({ writeOut: terminal.out, writeErr: terminal.note })
+    .showHelpAfterError('(echo-rule --help lists the commands and options)')
+    .addHelpText('after', '\nExit codes: 0 all agree, 1 findings, 2 the command or configuration is wrong,\n3 a layer could not be reached, 4 a fault of echo-rule itself.')
+    .exitOverride();
+  const project = () => loadProject((program.opts() as Common).config);
+
+  program
+    .command('compile')
+    .description('make validators, forms, SQL and the ledger from the rulesets')
+    .option('--overwrite', 'make files anew that were edited by hand')
+    .addOption(format())
+    .action(async (options) => finish(compile(await project(), options, terminal)));
+  program
+    .command('probe')
+    .description('give the boundary cases to every layer and print who disagrees')
+    .addOption(list('--ruleset <name>', 'ask about this ruleset only (may be given several times)'))
+    .addOption(list('--layer <name>', 'ask this layer only (may be given several times)'))
+    .option('--known', 'list the differences that the ledger tells, too')
+    .addOption(format())
+    .action(async (options) => finish(await probe(await project(), options, terminal)));
+  program
+    .command('cases')
+    .description('write the boundary cases as JSON Lines, each with the verdict to expect')
+    .addOption(list('--ruleset <name>', 'of this ruleset only (may be given several times)'))
+    .option('--out <file>', 'a file to write, instead of standard output')
+    .option('--overwrite', 'write over the file where it is there already')
+    .action(async (options) => finish(cases(await project(), options, terminal)));
+  program
+    .command('try')
+    .description("give one record to every layer and print each one's answer")
+    .argument('<ruleset>', 'the ruleset that the record is of')
+    .argument('<record>', 'the record as JSON, or - to read it from standard input')
+    .addOption(new Option('--wire <wire>', 'how the record travels').choices([...wires]).default('json').argParser(wireOf))
+    .addOption(list('--layer <name>', 'ask this layer only (may be given several times)'))
+    .addOption(format())
+    .action(async (ruleset, record, options) => finish(await tryRecord(await project(), ruleset, record, options, terminal)));
+  return program;
+}
+
+function format(): Option {
+  return new Option('--format <format>', 'how to print the result').choices(['text', 'json']).default('text');
+}
+
+function list(flags: string, description: string): Option {
+  return new Option(flags, description).argParser((value: string, before: string[] = []) => [...before, value]);
+}
+
+function wireOf(said: string): Wire {
+  const found = wires.find((wire) => wire === said);
+  if (found === undefined) throw new InvalidArgumentError(`Choose one of ${wires.join(', ')}.`);
+  return found;
+}
+
+function version(): string {
+  const { version } = createRequire(import.meta.url)('../../package.json') as { readonly version: string };
+  return version;
+}

@@ -1,0 +1,159 @@
+import { existsSync } from 'node:fs';
+import { dirname, relative, resolve } from 'node:path';
+import { glob } from 'tinyglobby';
+import type { Settings } from '../config.js';
+import { type AnyRuleset, type Schema, schemaOf } from '../core/declare/index.js';
+import { type Problem, ProblemError, problems, problemsOf } from '../core/messages/index.js';
+import type { Place } from '../core/model/index.js';
+import type { Layer, Surroundings } from '../layers/layer.js';
+import { loadModule } from '../layers/module-loader.js';
+
+export interface PassedOver {
+  readonly file: string;
+  readonly what: string;
+  readonly why: string;
+}
+
+/** A configuration with everything that it names, loaded. */
+export interface Project extends Surroundings {
+  readonly layers: { readonly [name: string]: Layer };
+  /** The file that each ruleset is exported from, relative to the folder. */
+  readonly sources: ReadonlyMap<string, string>;
+  readonly passedOver: readonly PassedOver[];
+}
+
+export const defaultConfig = 'echo-rule.config.ts';
+
+/**
+ * Loads a configuration and the rulesets that it names.
+ *
+ * @throws ProblemError for a configuration or a rules file that is missing, doesn't load, or says what can't be
+ */
+export async function loadProject(configFile: string): Promise<Project> {
+  const file = resolve(configFile);
+  if (!existsSync(file)) throw new ProblemError([problems.configMissing(null, file)]);
+  const settings = checked((await load(file)).default, file);
+  const folder = dirname(file);
+  const { rulesets, sources, passedOver } = await findRulesets(settings, folder);
+  return {
+    folder,
+    output: resolve(folder, settings.output),
+    layers: settings.layers ?? {},
+    schema: schemaOf(rulesets),
+    sources,
+    passedOver,
+  };
+}
+
+/** The project with only the named rulesets and layers asked; all of them where none is named. */
+export function narrowed(
+  project: Project,
+  wanted: { readonly ruleset?: readonly string[]; readonly layer?: readonly string[] },
+): { readonly asked: Schema; readonly layers: Project['layers'] } {
+  const rulesets = project.schema.map(({ ruleset }) => ruleset);
+  const layers = Object.keys(project.layers);
+  const found: Problem[] = [
+    ...(wanted.ruleset ?? []).filter((name) => !rulesets.includes(name)).map((name) => problems.rulesetUnknown(null, name, rulesets.join(', '))),
+    ...(wanted.layer ?? []).filter((name) => !layers.includes(name)).map((name) => problems.layerUnknown(null, name, layers.join(', '))),
+  ];
+  if (found.length > 0) throw new ProblemError(found);
+  return {
+    asked: project.schema.filter(({ ruleset }) => wanted.ruleset?.includes(ruleset) ?? true),
+    layers: Object.fromEntries(Object.entries(project.layers).filter(([name]) => wanted.layer?.includes(name) ?? true)),
+  };
+}
+
+function checked(said: unknown, file: string): Settings {
+  const place = { file, line: 1 };
+  const wrong = (what: string, expected: string): never => {
+    throw new ProblemError([problems.configInvalid(place, what, expected)]);
+  };
+  if (typeof said !== 'object' || said === null) return wrong('the default export', 'export default settings({ … })');
+  const settings = said as Settings;
+  const known = ['rules', 'output', 'layers'];
+  const strange = Object.keys(settings).find((key) => !known.includes(key));
+  if (strange !== undefined) return wrong(strange, `one of ${known.join(', ')}`);
+  const isListOfText = Array.isArray(settings.rules) && settings.rules.every((glob) => typeof glob === 'string');
+  if (!isListOfText || settings.rules.length === 0) return wrong('rules', "a list of globs, as ['rules/*.rules.ts']");
+  if (typeof settings.output !== 'string' || settings.output === '') return wrong('output', "a folder, as 'echo'");
+  for (const [name, layer] of Object.entries(settings.layers ?? {})) {
+    if (typeof layer?.open !== 'function') return wrong(`layers.${name}`, "a layer, as functionLayer() of 'echo-rule/layers'");
+  }
+  return settings;
+}
+
+async function findRulesets({ rules }: Settings, folder: string) {
+  const files = new Set<string>();
+  for (const pattern of rules) {
+    const fitting = await glob(pattern, { cwd: folder, absolute: true });
+    if (fitting.length === 0) throw new ProblemError([problems.rulesMissing(null, pattern, folder)]);
+    for (const file of fitting.sort()) files.add(file);
+  }
+  const rulesets: AnyRuleset[] = [];
+  const sources = new Map<string, string>();
+  const passedOver: PassedOver[] = [];
+  const found: Problem[] = [];
+  for (const file of files) {
+    const shown = relative(folder, file);
+    const exports = await load(file).catch((error: unknown) => {
+      found.push(...(problemsOf(error) ?? raise(error)));
+      return {};
+    });
+    for (const [name, value] of Object.entries(exports)) {
+      if (!isRuleset(value)) passedOver.push({ file: shown, what: name, why: whatItIs(value) });
+      else if (isTwin(value, rulesets)) passedOver.push({ file: shown, what: name, why: 'exported before, from another file' });
+      else {
+        rulesets.push(value);
+        if (!sources.has(value.name)) sources.set(value.name, shown);
+      }
+    }
+    if (Object.keys(exports).length === 0 && found.length === 0) passedOver.push({ file: shown, what: '(the file)', why: 'it exports nothing' });
+  }
+  if (found.length > 0) throw new ProblemError(found);
+  if (rulesets.length === 0) throw new ProblemError([problems.rulesetsMissing(null, rules.join(', '))]);
+  return { rulesets, sources, passedOver };
+}
+
+function raise(error: unknown): never {
+  throw error;
+}
+
+function isRuleset(value: unknown): value is AnyRuleset {
+  return typeof value === 'object' && value !== null && 'echoRule' in value && value.echoRule === 'ruleset';
+}
+
+/** The same declaration, exported again by another file: it was evaluated twice, at one place. */
+function isTwin({ name, model }: AnyRuleset, known: readonly AnyRuleset[]): boolean {
+  const at = ({ file, line }: Place) => `${file}:${line}`;
+  return known.some((one) => one.name === name && at(one.model.place) === at(model.place));
+}
+
+function whatItIs(value: unknown): string {
+  return typeof value === 'object' && value !== null && 'definition' in value
+    ? 'a field definition, for use in rulesets'
+    : `no ruleset (${value === null ? 'null' : typeof value})`;
+}
+
+/** Loads a file of the project; what goes wrong in it is told with its place. */
+async function load(file: string): Promise<{ readonly [name: string]: unknown }> {
+  try {
+    return await loadModule(file);
+  } catch (error) {
+    if (problemsOf(error) !== null) throw error;
+    const { place, reason } = whereItBroke(error, file);
+    throw new ProblemError([problems.fileBroken(place, file, reason)]);
+  }
+}
+
+/** A parser names the place in its message; an exception has it in its stack. */
+function whereItBroke(error: unknown, file: string): { readonly place: Place; readonly reason: string } {
+  const message = error instanceof Error ? error.message : String(error);
+  const stack = error instanceof Error ? (error.stack ?? '') : '';
+  const [, line] = [message, stack].flatMap((text) => [new RegExp(`${escaped(file)}:(\\d+)`).exec(text) ?? []]).find((match) => match.length > 0) ?? [];
+  const [reason = message] = message.split('\n');
+  return { place: { file, line: Number(line ?? 1) }, reason: reason.replace(/^ParseError: /, '').trim() };
+}
+
+function escaped(text: string): string {
+  return text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+}

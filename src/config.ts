@@ -1,0 +1,16 @@
+import type { Layer } from './layers/layer.js';
+
+/** The project's settings: what `echo-rule.config.ts` exports as its default. */
+export interface Settings {
+  /** Globs of the files that export rulesets, relative to the configuration. */
+  readonly rules: readonly string[];
+  /** The folder of the made files, relative to the configuration. */
+  readonly output: string;
+  /** Who is asked by `probe` and `try`, under the names that reports show. */
+  readonly layers?: { readonly [name: string]: Layer };
+}
+
+/** Gives the settings back; it is there for their types. */
+export function settings(said: Settings): Settings {
+  return said;
+}

@@ -1,0 +1,113 @@
+import type { Schema } from '../declare/index.js';
+import type { KnownField } from '../kinds/index.js';
+import { decide } from '../meaning/index.js';
+import { ProblemError, problems } from '../messages/index.js';
+import type { Path, Row, Value } from '../model/index.js';
+import { candidatesOf, pivotsOf } from './candidates.js';
+import type { Stored } from './context.js';
+
+/** How often the search may change a record before it gives up. */
+const MOST_STEPS = 60;
+
+/** A valid record, with the rows that it refers to. The same seed gives the same record. */
+export interface Base {
+  readonly row: Row;
+  readonly before: readonly Stored[];
+  /** The row with other fields than the fixed ones changed, so that it breaks nothing but what it is about. */
+  settle(row: Row, fixed: readonly Path[], about: string): Row;
+}
+
+/**
+ * Finds a valid record: the most plausible value of each field, then, while a rule is broken, other values for the
+ * fields that it mentions.
+ *
+ * @throws ProblemError `no_base` where none was found
+ */
+export function baseOf(model: Schema[number], schema: Schema, seed: number): Base {
+  const before: Stored[] = [];
+  const choices = new Map<string, readonly Value[]>();
+  for (const field of Object.values(model.fields)) choices.set(field.path, valuesFor(field, model, schema, seed, before));
+  const first: Row = Object.fromEntries([...choices].map(([path, values]) => [path, values[0] ?? null]));
+  const settle = (row: Row, fixed: readonly Path[], about: string) => settled(model, row, choices, fixed, about);
+  const row = settle(first, [], '');
+  const broken = brokenBy(model, row);
+  if (broken.length > 0) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
+  return { row, before, settle };
+}
+
+/** Changes the fields that are not fixed until no rule is broken but the one that a case is about; or as far as it goes. */
+function settled(
+  model: Schema[number],
+  start: Row,
+  choices: ReadonlyMap<string, readonly Value[]>,
+  fixed: readonly Path[],
+  about: string,
+): Row {
+  const faults = (row: Row) => brokenBy(model, row).filter((rule) => rule !== about);
+  let row = start;
+  for (let step = 0; step < MOST_STEPS && faults(row).length > 0; step++) {
+    const better = bestNeighbour(model, row, choices, fixed, faults);
+    if (better === null) return row;
+    row = better;
+  }
+  return row;
+}
+
+function valuesFor(
+  field: KnownField,
+  model: Schema[number],
+  schema: Schema,
+  seed: number,
+  before: Stored[],
+): readonly Value[] {
+  if (field.kind === 'reference') return [referredKey(field, schema, seed, before)];
+  const pivots = model.constraints
+    .filter(({ facet, subjects }) => !facet && subjects.includes(field.path))
+    .flatMap(({ predicate }) => pivotsOf(model, field.path, predicate));
+  const absent = field.optional ? [null] : [];
+  return [...new Set([...candidatesOf(field, seed), ...pivots, ...absent])];
+}
+
+/** The key of a valid target row, which is put among the rows that are there before. */
+function referredKey(field: KnownField, schema: Schema, seed: number, before: Stored[]): Value {
+  const target = schema.find(({ ruleset }) => ruleset === field.facets.to);
+  if (target === undefined) throw new Error(`no ruleset ${field.facets.to} in the schema`);
+  const there = baseOf(target, schema, seed);
+  for (const stored of [...there.before, { ruleset: target.ruleset, row: there.row }]) {
+    const known = before.some((one) => JSON.stringify(one) === JSON.stringify(stored));
+    if (!known) before.push(stored);
+  }
+  return there.row[String(field.facets.key)] ?? null;
+}
+
+/** The rules that a record breaks by itself; look-ups are not asked. */
+function brokenBy(model: Schema[number], row: Row): readonly string[] {
+  const verdict = decide(model, row, 'row');
+  return 'refused' in verdict ? verdict.refused.map(({ rule }) => rule) : [];
+}
+
+/**
+ * The record with one field of a broken rule changed so that fewer rules are broken; or, where no change does better, a
+ * change that does as well: the way out of a rule over several fields may take two. Null where there is neither.
+ */
+function bestNeighbour(
+  model: Schema[number],
+  row: Row,
+  choices: ReadonlyMap<string, readonly Value[]>,
+  fixed: readonly Path[],
+  faults: (row: Row) => readonly string[],
+): Row | null {
+  const broken = faults(row);
+  const subjects = model.constraints.filter(({ id }) => broken.includes(id)).flatMap((one) => one.subjects);
+  let best: Row | null = null;
+  let fewest = broken.length + 1;
+  for (const path of new Set(subjects.filter((subject) => !fixed.includes(subject)))) {
+    for (const value of choices.get(path) ?? []) {
+      if (value === row[path]) continue;
+      const neighbour = { ...row, [path]: value };
+      const count = faults(neighbour).length;
+      if (count < fewest) [best, fewest] = [neighbour, count];
+    }
+  }
+  return best;
+}

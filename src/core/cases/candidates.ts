@@ -1,0 +1,84 @@
+import { addDays, codesOf, type KnownField, kindOf, sampleOf, valueField } from '../kinds/index.js';
+import { fieldAt, type Model, type Pattern, type Predicate, type Term, type Value } from '../model/index.js';
+import { automatonOf, coveringWords, NotRegular, readPattern, wordOfLength } from '../reason/index.js';
+
+/** Codes and short names that people give are about so long. */
+const USUAL_LENGTH = 8;
+
+/** Plausible values of a field, the most plausible first. `seed` gives other ones, as far as there are any. */
+export function candidatesOf(field: KnownField, seed: number): readonly Exclude<Value, null>[] {
+  const inner = valueField(field);
+  const seeds = Array.from({ length: 8 }, (_, more) => seed + more);
+  if (inner.facets.pattern == null) {
+    const samples = seeds.map((one) => sampleOf(field, one));
+    return inner.kind === 'choice' ? [...new Set([...samples, ...codesOf(inner)])] : [...new Set(samples)];
+  }
+  return wordsOf(inner, seeds);
+}
+
+/** Words of the field's pattern, of a length that the field allows; different seeds give different characters. */
+function wordsOf(field: KnownField, seeds: readonly number[]): readonly string[] {
+  const pattern = field.facets.pattern as Pattern;
+  try {
+    const automaton = automatonOf(readPattern(pattern));
+    const least = Number(field.facets.minLength ?? 1);
+    const most = Number(field.facets.maxLength ?? 60);
+    const fits = (word: string | null): word is string =>
+      word !== null && word.trim() === word && word.length >= least && [...word].length <= most && word !== '';
+    const words = seeds.flatMap((seed) => coveringWords(automaton, 24, seed).filter(fits));
+    const exact = seeds.map((seed) => wordOfLength(automaton, least, seed)).filter(fits);
+    const unlikely = (word: string) => Math.abs(word.length - USUAL_LENGTH);
+    return [...new Set([...words, ...exact])].sort((a, b) => unlikely(a) - unlikely(b));
+  } catch (error) {
+    if (error instanceof NotRegular) return seeds.map((seed) => String(sampleOf(field, seed)));
+    throw error;
+  }
+}
+
+/** The values of a field that a rule turns on: its literals, a step to each side, and every choice. */
+export function pivotsOf(model: Model, path: string, predicate: Predicate): readonly Value[] {
+  const field = fieldAt(model, path);
+  const inner = valueField(field);
+  const literals = literalsFor(path, predicate);
+  const neighbours = literals.flatMap((value) => stepsFrom(kindOf(inner).domain, value));
+  const all = inner.kind === 'choice' ? codesOf(inner) : inner.kind === 'boolean' ? [true, false] : [];
+  return [...new Set([...literals, ...neighbours, ...all, ...(field.optional ? [null] : [])])];
+}
+
+/** The value and its neighbours in the field's order. */
+export function stepsFrom(domain: string, value: Value): readonly Value[] {
+  if (typeof value === 'number') return [value, value - 1, value + 1];
+  if (domain === 'date' && typeof value === 'string') {
+    return [value, addDays(value, -1), addDays(value, 1)].filter((day) => day !== null);
+  }
+  return typeof value === 'string' ? [value, `${value}x`] : [value];
+}
+
+/** The literals that a predicate compares a field with. */
+function literalsFor(path: string, predicate: Predicate): readonly Value[] {
+  switch (predicate.op) {
+    case 'and':
+      return predicate.all.flatMap((inner) => literalsFor(path, inner));
+    case 'or':
+      return predicate.any.flatMap((inner) => literalsFor(path, inner));
+    case 'not':
+      return literalsFor(path, predicate.holds);
+    case 'member':
+      return mentionsField(path, predicate.of) ? predicate.among : [];
+    case 'compare':
+      return [
+        ...(mentionsField(path, predicate.left) ? literal(predicate.right) : []),
+        ...(mentionsField(path, predicate.right) ? literal(predicate.left) : []),
+      ];
+    default:
+      return [];
+  }
+}
+
+function mentionsField(path: string, term: Term): boolean {
+  return 'field' in term && term.field === path;
+}
+
+function literal(term: Term): readonly Value[] {
+  return 'literal' in term ? [term.literal] : [];
+}

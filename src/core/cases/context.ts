@@ -1,0 +1,79 @@
+import type { Schema } from '../declare/index.js';
+import { encode } from '../meaning/index.js';
+import { type Case, type Constraint, type Path, type Row, type Value, type Wire, wires } from '../model/index.js';
+
+export type Stored = Case['before'][number];
+
+/** What a criterion works from: a valid record, the rows that it refers to, and other valid records beside it. */
+export interface Context {
+  readonly model: Schema[number];
+  readonly base: Row;
+  /** The rows that the base refers to, in an order that their own references allow. */
+  readonly before: readonly Stored[];
+  /** A valid record that shares no unique value with the base, and the rows that it refers to. */
+  readonly other: Row;
+  readonly otherBefore: readonly Stored[];
+  settle(row: Row, fixed: readonly Path[], about: string): Row;
+}
+
+/** A case before it has an id and an expected verdict. Without `before`, the rows that the base refers to. */
+export interface Draft {
+  readonly constraint: string;
+  readonly reason: string;
+  readonly wire: Wire;
+  readonly input: unknown;
+  readonly before?: readonly Stored[];
+}
+
+/** One coverage criterion: the inputs that it asks for. */
+export type Criterion = (context: Context) => readonly Draft[];
+
+/** What a wire carries for a record; unlike `encode`, absent fields are there, as an empty text or null. */
+export function carried(context: Context, row: Row, wire: Wire): { [name: string]: unknown } {
+  const absent = wire === 'form' ? '' : null;
+  const encoded = encode(context.model, row, wire);
+  return Object.fromEntries(Object.keys(row).map((path) => [path, encoded[path] ?? absent]));
+}
+
+/**
+ * The base with some fields changed, on each of the wires. Where that breaks a rule that it is not about, other fields
+ * are changed too, so that a refusal has one reason.
+ */
+export function changed(
+  context: Context,
+  changes: Row,
+  about: { readonly constraint: string; readonly reason: string },
+  on: readonly Wire[] = wires,
+): readonly Draft[] {
+  const row = context.settle({ ...context.base, ...changes }, Object.keys(changes), about.constraint);
+  return on.map((wire) => ({ ...about, wire, input: carried(context, row, wire) }));
+}
+
+/** The base on one wire with one raw entry, whatever it is; undefined leaves the key out. */
+export function rawEntry(
+  context: Context,
+  wire: Wire,
+  path: string,
+  raw: unknown,
+  about: { readonly constraint: string; readonly reason: string },
+): Draft {
+  const input = carried(context, context.base, wire);
+  if (raw === undefined) delete input[path];
+  else input[path] = raw;
+  return { ...about, wire, input };
+}
+
+/** The facet constraint of a field, or the field's own type where it has no such facet. */
+export function facetOf(context: Context, path: string, facet: string): string {
+  const id = `${context.model.ruleset}.${path}.${facet}`;
+  return context.model.constraints.some((one) => one.id === id) ? id : `${context.model.ruleset}.${path}.type`;
+}
+
+export function namedRules(context: Context): readonly Constraint[] {
+  return context.model.constraints.filter(({ facet }) => !facet);
+}
+
+/** A value as a reason shows it. */
+export function shown(value: Value | undefined): string {
+  return value === null || value === undefined ? 'absent' : String(value);
+}

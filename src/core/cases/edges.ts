@@ -1,0 +1,45 @@
+import { edgesOf, type KnownField, valueField } from '../kinds/index.js';
+import type { Pattern, Value } from '../model/index.js';
+import { automatonOf, NotRegular, readPattern, wordOfLength } from '../reason/index.js';
+import { changed, type Criterion, facetOf } from './context.js';
+
+interface Edge {
+  readonly facet: string;
+  readonly value: Value;
+  readonly words: string;
+}
+
+/** Every limit at distance 0 and one step beyond it, and every choice. */
+export const edges: Criterion = (context) =>
+  Object.values(context.model.fields).flatMap((field) => {
+    const inner = valueField(field);
+    const found = inner.facets.pattern == null ? edgesOf(field) : lengthsWithin(inner);
+    return found.flatMap(({ facet, value, words }) =>
+      changed(context, { [field.path]: value }, { constraint: facetOf(context, field.path, facet), reason: words }),
+    );
+  });
+
+/** Lengths at the limits, in texts that the pattern allows: so that a refusal has one reason. */
+function lengthsWithin(field: KnownField): readonly Edge[] {
+  const { minLength, maxLength, pattern } = field.facets;
+  const wanted: [facet: string, length: number, words: string][] = [];
+  if (typeof minLength === 'number') {
+    wanted.push(['minLength', minLength - 1, 'one character below the least length']);
+    wanted.push(['minLength', minLength, 'exactly the least length']);
+  }
+  if (typeof maxLength === 'number') {
+    wanted.push(['maxLength', maxLength, 'exactly the greatest length']);
+    wanted.push(['maxLength', maxLength + 1, 'one character above the greatest length']);
+  }
+  if (wanted.length === 0) return [];
+  try {
+    const automaton = automatonOf(readPattern(pattern as Pattern));
+    return wanted.flatMap(([facet, length, words]) => {
+      const value = length < 1 ? null : wordOfLength(automaton, length);
+      return value === null ? [] : [{ facet, value, words }];
+    });
+  } catch (error) {
+    if (error instanceof NotRegular) return edgesOf(field);
+    throw error;
+  }
+}

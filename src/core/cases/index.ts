@@ -1,0 +1,99 @@
+import type { Schema } from '../declare/index.js';
+import { decide, read } from '../meaning/index.js';
+import type { Case, Clock, Row, Wire } from '../model/index.js';
+import { baseOf } from './base.js';
+import type { Context, Criterion, Draft, Stored } from './context.js';
+import { edges } from './edges.js';
+import { keys } from './keys.js';
+import { patterns } from './patterns.js';
+import { presence } from './presence.js';
+import { references } from './references.js';
+import { rules } from './rules.js';
+import { types } from './types.js';
+import { uniqueness } from './uniqueness.js';
+import { whiteSpaces } from './white-space.js';
+import { whole } from './whole.js';
+
+/** The coverage criteria, the most telling first: of two equal inputs the first one's reason is kept. */
+export const criteria: { readonly [name: string]: Criterion } = {
+  whole,
+  rules,
+  presence,
+  edges,
+  patterns,
+  uniqueness,
+  references,
+  'white space': whiteSpaces,
+  types,
+  keys,
+};
+
+/** Far enough from the first seed that the samples of both share no value. */
+const OTHER_SEED = 11;
+/** The clock that every case is judged by. */
+const CLOCK: Clock = { instant: '2026-03-02T09:00:00Z', zone: 'UTC' };
+
+/**
+ * The boundary cases of one ruleset of a schema, with the verdict that the meaning gives each. The same schema gives the
+ * same cases with the same ids.
+ *
+ * @throws ProblemError `no_base` where no valid record was found to start from
+ */
+export function casesFor(model: Schema[number], schema: Schema): readonly Case[] {
+  const { row: base, before, settle } = baseOf(model, schema, 0);
+  const other = baseOf(model, schema, OTHER_SEED);
+  const context: Context = { model, base, before, settle, other: other.row, otherBefore: other.before };
+  const counts = new Map<string, number>();
+  const seen = new Set<string>();
+  return Object.entries(criteria).flatMap(([criterion, drafts]) =>
+    drafts(context).flatMap((draft) => {
+      const stored = draft.before ?? before;
+      const content = JSON.stringify([draft.wire, draft.input, stored]);
+      if (seen.has(content)) return [];
+      seen.add(content);
+      const place = `${draft.constraint}/${criterion.replace(' ', '-')}/${draft.wire}`;
+      const count = (counts.get(place) ?? 0) + 1;
+      counts.set(place, count);
+      return [finished(draft, `${place}/${count}`, criterion, stored, model)];
+    }),
+  );
+}
+
+/**
+ * One record as a case, with the rows beside it that its references name, as far as they can be made valid. What it is
+ * about is the record as a whole.
+ */
+export function caseOf(input: unknown, wire: Wire, model: Schema[number], schema: Schema): Case {
+  const constraint = `${model.ruleset}.type`;
+  const draft: Draft = { constraint, reason: 'a record given by hand', wire, input };
+  return finished(draft, `${constraint}/tried/${wire}/1`, 'tried', targetsNamed(input, wire, model, schema), model);
+}
+
+function targetsNamed(input: unknown, wire: Wire, model: Schema[number], schema: Schema): readonly Stored[] {
+  if (typeof input !== 'object' || input === null) return [];
+  const named = read(model, input as Row, wire);
+  return Object.values(model.fields).flatMap(({ path, facets }): readonly Stored[] => {
+    const target = schema.find(({ ruleset }) => ruleset === facets.to);
+    if (target === undefined || named[path] === null) return [];
+    const { row, before } = baseOf(target, schema, 0);
+    const keyed = { ...row, [String(facets.key)]: named[path] ?? null };
+    return 'accepted' in decide(target, keyed, 'row') ? [...before, { ruleset: target.ruleset, row: keyed }] : [];
+  });
+}
+
+function finished(draft: Draft, id: string, criterion: string, before: readonly Stored[], model: Schema[number]): Case {
+  const store = (ruleset: string) => before.filter((stored) => stored.ruleset === ruleset).map(({ row }) => row);
+  return {
+    id,
+    ruleset: model.ruleset,
+    constraint: draft.constraint,
+    criterion,
+    reason: draft.reason,
+    does: 'insert',
+    wire: draft.wire,
+    clock: CLOCK,
+    before,
+    input: draft.input,
+    expected: decide(model, draft.input, draft.wire, store),
+  };
+}

@@ -1,0 +1,89 @@
+import { kindOf, valueField } from '../kinds/index.js';
+import { decide } from '../meaning/index.js';
+import { type Constraint, fieldAt, type Predicate, type Row, type Term, type Value } from '../model/index.js';
+import { isLookup, order } from '../operators/index.js';
+import { candidatesOf, pivotsOf, stepsFrom } from './candidates.js';
+import { type Context, changed, type Criterion, namedRules, shown } from './context.js';
+
+/** At most so many combinations of values are tried for a rule. */
+const MOST_COMBINATIONS = 4000;
+
+/**
+ * Every outcome of a rule over several fields: each comparison below, at and above its limit, each condition true, false
+ * and unknown, in every combination that can be reached.
+ */
+export const rules: Criterion = (context) =>
+  namedRules(context)
+    .filter(({ predicate }) => !isLookup(predicate))
+    .flatMap((rule) =>
+      outcomes(context, rule).flatMap((values) =>
+        changed(context, values, { constraint: rule.id, reason: reasonFor(rule, values) }),
+      ),
+    );
+
+/** One combination of values for each outcome, the one that breaks the fewest other rules. */
+function outcomes(context: Context, rule: Constraint): readonly Row[] {
+  const best = new Map<string, { readonly values: Row; readonly faults: number }>();
+  for (const values of combinations(context, rule)) {
+    const row = { ...context.base, ...values };
+    const outcome = conditions(rule.predicate)
+      .map((one) => outcomeOf(one, row))
+      .join();
+    const faults = otherFaults(context, rule, row);
+    const known = best.get(outcome);
+    if (known === undefined || faults < known.faults) best.set(outcome, { values, faults });
+  }
+  return [...best.values()].filter(({ faults }) => faults === 0).map(({ values }) => values);
+}
+
+function otherFaults({ model }: Context, { id }: Constraint, row: Row): number {
+  const verdict = decide(model, row, 'row');
+  return 'refused' in verdict ? verdict.refused.filter(({ rule }) => rule !== id).length : 0;
+}
+
+function combinations(context: Context, { subjects, predicate }: Constraint): readonly Row[] {
+  const near = subjects.flatMap((path) => {
+    const value = context.base[path];
+    return value == null ? [] : stepsFrom(kindOf(valueField(fieldAt(context.model, path))).domain, value);
+  });
+  let rows: readonly Row[] = [{}];
+  for (const path of subjects) {
+    const field = fieldAt(context.model, path);
+    const own = [...pivotsOf(context.model, path, predicate), context.base[path] ?? null];
+    const shared = near.filter((value) => typeof value === typeof context.base[path]);
+    const more = field.kind === 'reference' ? [] : candidatesOf(field, 0).slice(0, 3);
+    const values: readonly Value[] = [...new Set([...own, ...shared, ...more, ...(field.optional ? [null] : [])])];
+    rows = rows.flatMap((row) => values.map((value) => ({ ...row, [path]: value }))).slice(0, MOST_COMBINATIONS);
+  }
+  return rows;
+}
+
+/** The conditions that a predicate is built from. */
+function conditions(predicate: Predicate): readonly Predicate[] {
+  if (predicate.op === 'and') return predicate.all.flatMap(conditions);
+  if (predicate.op === 'or') return predicate.any.flatMap(conditions);
+  return predicate.op === 'not' ? conditions(predicate.holds) : [predicate];
+}
+
+/** Where a condition stands: the side of its limit, or whether it holds; `?` where a value is absent. */
+function outcomeOf(predicate: Predicate, row: Row): string {
+  if (predicate.op === 'compare') {
+    const [a, b] = [valueOf(predicate.left, row), valueOf(predicate.right, row)];
+    return a === null || b === null ? '?' : String(Math.sign(order(predicate.domain, a, b)));
+  }
+  if (predicate.op === 'given') return String(row[predicate.of] !== null);
+  if (predicate.op !== 'member') return '';
+  const value = valueOf(predicate.of, row);
+  return value === null ? '?' : String(predicate.among.includes(value));
+}
+
+function valueOf(term: Term, row: Row): Value {
+  if ('field' in term) return row[term.field] ?? null;
+  if ('literal' in term) return term.literal;
+  const inner = valueOf(term.lengthOf, row);
+  return inner === null ? null : [...String(inner)].length;
+}
+
+function reasonFor({ subjects }: Constraint, values: Row): string {
+  return subjects.map((path) => `${path} ${shown(values[path])}`).join(', ');
+}

@@ -1,0 +1,96 @@
+import { type PerKind, valueField } from '../kinds/index.js';
+import { type Wire, wires } from '../model/index.js';
+import { type Criterion, facetOf, rawEntry } from './context.js';
+
+type Trap = readonly [raw: unknown, words: string];
+type Traps = { readonly [W in Wire]: readonly Trap[] };
+
+const damaged: readonly Trap[] = [
+  ['ab\u0000cd', 'a null character inside'],
+  ['ab\ud800', 'a lone surrogate'],
+  ['ab\ufffd', 'the replacement character'],
+];
+const containers: readonly Trap[] = [
+  [[], 'an empty list'],
+  [['x'], 'a list'],
+  [{}, 'an object'],
+];
+const notDays: readonly Trap[] = [
+  ['2026-02-29', '29 February of a common year'],
+  ['2026-04-31', 'the 31st of a month of 30 days'],
+  ['2026-13-01', 'a thirteenth month'],
+  ['0000-01-01', 'the year 0'],
+  ['10000-01-01', 'a year of five digits'],
+  ['2026-2-3', 'no leading zeros'],
+  ['20260203', 'no hyphens'],
+  ['2026-02-03T00:00:00', 'a time behind it'],
+  ['today', 'a word'],
+];
+
+const none: Traps = { form: [], json: [], row: [] };
+
+/** What is near the grammar of a kind and not in it; some of it is read as a value by careless layers. */
+const traps: PerKind<Traps> = {
+  text: {
+    form: [...damaged, [['a', 'b'], 'two entries of one name']],
+    json: [...damaged, ...containers, [12, 'a number'], [true, 'a boolean']],
+    row: [...damaged, [12, 'a number']],
+  },
+  integer: {
+    form: [
+      ['1e1', 'an exponent'],
+      ['007', 'leading zeros'],
+      ['+5', 'a plus sign'],
+      ['0x10', 'hexadecimal'],
+      ['12abc', 'letters behind the digits'],
+      ['1_0', 'a digit separator'],
+      ['1,5', 'a decimal comma'],
+      ['5.0', 'a fraction of zero'],
+      [' 12 ', 'spaces around it'],
+      ['٣', 'a digit of another script'],
+      ['abc', 'a word'],
+      ['9007199254740993', 'a number beyond the safe integers'],
+      [['1', '2'], 'two entries of one name'],
+    ],
+    json: [...containers, ['12', 'digits in quotes'], [1.5, 'a fraction'], [true, 'a boolean'], [1e21, 'beyond the safe integers']],
+    row: [
+      [3.7, 'a fraction'],
+      ['12abc', 'letters behind the digits'],
+      ['007', 'leading zeros, as text'],
+      ['abc', 'a word'],
+    ],
+  },
+  choice: {
+    form: [[['none', 'none'], 'two entries of one name']],
+    json: [...containers, [0, 'the position as a number'], [true, 'a boolean']],
+    row: [[0, 'the position as a number']],
+  },
+  date: {
+    form: notDays,
+    json: [...notDays, ...containers, [20260203, 'a number']],
+    row: [...notDays, ['infinity', "a word that an engine's own type reads"]],
+  },
+  boolean: {
+    form: [
+      ['yes', 'a word'],
+      ['TRUE', 'capitals'],
+      ['1', 'a digit'],
+    ],
+    json: [...containers, ['true', 'the word in quotes'], [1, 'the number 1'], [0, 'the number 0']],
+    row: [
+      ['yes', 'a word'],
+      [2, 'the number 2'],
+    ],
+  },
+  reference: none,
+};
+
+/** What came in is in the grammar of the field's kind: every trap of each wire. */
+export const types: Criterion = (context) =>
+  Object.values(context.model.fields).flatMap((field) =>
+    wires.flatMap((wire) =>
+      traps[valueField(field).kind][wire].map(([raw, reason]) =>
+        rawEntry(context, wire, field.path, raw, { constraint: facetOf(context, field.path, 'type'), reason }),
+      ),
+    ),
+  );

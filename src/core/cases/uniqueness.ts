@@ -1,0 +1,43 @@
+import { isTrimmed } from '../kinds/index.js';
+import { type Constraint, fieldAt, type Path, type Row } from '../model/index.js';
+import { type Context, carried, type Criterion, type Draft, type Stored } from './context.js';
+
+/** A repeat is refused; with one part of a composite changed, or absent, it is none. */
+export const uniqueness: Criterion = (context) =>
+  context.model.constraints.flatMap((constraint) =>
+    constraint.predicate.op === 'unique' ? repeats(context, constraint, constraint.predicate.of) : [],
+  );
+
+function repeats(context: Context, { id: constraint }: Constraint, of: readonly Path[]): readonly Draft[] {
+  const { model, base, other } = context;
+  const twin: Row = { ...other, ...Object.fromEntries(of.map((path) => [path, base[path] ?? null])) };
+  const targets = [...context.before, ...context.otherBefore].filter(distinct);
+  const beside = (row: Row) => [...targets, { ruleset: model.ruleset, row }];
+  const draft = (wire: 'json' | 'row', reason: string, stored: Row, sent: Row = base): Draft => ({
+    constraint,
+    reason,
+    wire,
+    input: carried(context, sent, wire),
+    before: beside(stored),
+  });
+  const optional = of.filter((path) => fieldAt(model, path).optional);
+  const trimmed = of.filter((path) => isTrimmed(fieldAt(model, path)) && base[path] != null);
+  const differing = of.length < 2 ? [] : of.filter((path) => other[path] !== base[path]);
+  return [
+    ...(['json', 'row'] as const).flatMap((wire) => [
+      draft(wire, 'the same values as a stored record', twin),
+      ...differing.map((path) => draft(wire, `the same but for ${path}`, { ...twin, [path]: other[path] ?? null })),
+      ...optional.map((path) =>
+        draft(wire, `${path} absent in both`, { ...twin, [path]: null }, { ...base, [path]: null }),
+      ),
+    ]),
+    ...trimmed.map((path) => {
+      const same = draft('json', 'the same once white space is taken off', twin);
+      return { ...same, input: { ...carried(context, base, 'json'), [path]: ` ${base[path]} ` } };
+    }),
+  ];
+}
+
+function distinct(stored: Stored, at: number, all: readonly Stored[]): boolean {
+  return all.findIndex((one) => JSON.stringify(one) === JSON.stringify(stored)) === at;
+}

@@ -1,0 +1,33 @@
+import { isTrimmed, valueField } from '../kinds/index.js';
+import { wires } from '../model/index.js';
+import { type Criterion, facetOf, rawEntry } from './context.js';
+
+const around: readonly (readonly [before: string, after: string, words: string])[] = [
+  ['  ', '  ', 'spaces around it'],
+  ['\t', '', 'a tab before it'],
+  ['', '\r\n', 'a line end behind it'],
+  ['\u00a0', '\u00a0', 'no-break spaces around it'],
+  ['\u2003', '\u3000', 'wide spaces around it'],
+  ['\ufeff', '', 'a byte order mark before it'],
+];
+
+/** Outer white space is taken off before anything else; stored rows have none. Line ends are one character each. */
+export const whiteSpaces: Criterion = (context) =>
+  Object.values(context.model.fields)
+    .filter(isTrimmed)
+    .flatMap((field) => {
+      const { path } = field;
+      const value = String(context.base[path] ?? '');
+      const canonical = facetOf(context, path, 'canonical');
+      const many = valueField(field).facets.lines === 'many';
+      const lines = many
+        ? { constraint: canonical, reason: 'line ends of three kinds inside' }
+        : { constraint: facetOf(context, path, 'lines'), reason: 'a line feed inside' };
+      const inside = many ? 'one\r\ntwo\rthree\nfour' : `${value.slice(0, 1)}\n${value.slice(1)}`;
+      return wires.flatMap((wire) => [
+        ...around.map(([before, after, reason]) =>
+          rawEntry(context, wire, path, `${before}${value}${after}`, { constraint: canonical, reason }),
+        ),
+        rawEntry(context, wire, path, inside, lines),
+      ]);
+    });

@@ -1,0 +1,83 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { read } from '../../core/meaning/index.js';
+import { ProblemError, problems } from '../../core/messages/index.js';
+import { type Answer, type Blame, type Case, type Model, pointerToPath } from '../../core/model/index.js';
+import type { Layer, OpenLayer, Surroundings } from '../layer.js';
+import { modelOf } from '../tables.js';
+import { type Control, type Form, readForm } from './controls.js';
+import { fill } from './fill.js';
+import { suffersFrom } from './validity.js';
+
+export interface FormOptions {
+  /** An HTML file for each ruleset; without it, the compiled forms are judged. */
+  readonly files?: { readonly [ruleset: string]: string };
+}
+
+/**
+ * A form, judged by the attributes in its HTML file as the HTML standard says, without a browser: what a person can put
+ * into each control, whether the form would be sent, and what it would send.
+ */
+export function formLayer(options: FormOptions = {}): Layer {
+  return {
+    kind: 'form',
+    target: 'html',
+    can: { store: false, allViolations: true, wires: ['form'], convertsFirst: false },
+    open: async (surroundings) => open(options, surroundings),
+  };
+}
+
+function open({ files }: FormOptions, { schema, folder, output }: Surroundings): OpenLayer {
+  const forms = new Map<string, Form>();
+  for (const { ruleset } of schema) {
+    const own = files?.[ruleset];
+    if (files !== undefined && own === undefined) continue;
+    const file = own === undefined ? resolve(output, `html/${ruleset}.html`) : resolve(folder, own);
+    if (!existsSync(file)) {
+      const problem = own === undefined ? problems.notCompiled(null, file) : problems.fileMissing(null, 'The layer', file);
+      throw new ProblemError([problem]);
+    }
+    const form = readForm(readFileSync(file, 'utf8'));
+    if (form === null) throw new ProblemError([problems.layerUnreachable(null, 'form', `${file} holds no form`)]);
+    forms.set(ruleset, form);
+  }
+  return {
+    async *answer(cases) {
+      for (const one of cases) {
+        const form = forms.get(one.ruleset);
+        yield [one, form === undefined ? noForm : answerOne(form, modelOf(one.ruleset, schema), one)] as const;
+      }
+    },
+    close: async () => {},
+  };
+}
+
+const noForm: Answer = { notApplicable: 'no form is given for this ruleset' };
+
+function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answer {
+  const input = one.input as { readonly [name: string]: unknown };
+  const strange = Object.keys(input).find((key) => !controls.some(({ name }) => name === key));
+  if (strange !== undefined) return { notApplicable: `the form has no control for ${strange}` };
+  const sent: { [name: string]: string[] } = {};
+  const blames: Blame[] = [];
+  for (const control of controls.filter(({ name }) => Object.hasOwn(model.fields, name))) {
+    const text = entryFor(control, input);
+    if (text === null) return { notApplicable: `the form sends ${control.name} once` };
+    const filled = fill(control, text);
+    if ('cannotHold' in filled) return { notApplicable: filled.cannotHold };
+    const fault = unchecked ? null : suffersFrom(control, filled.holds);
+    if (fault !== null) blames.push({ pointer: pointerToPath(control.name), rule: null, message: fault });
+    if (filled.sends !== null) sent[control.name] = [...(sent[control.name] ?? []), filled.sends];
+  }
+  return blames.length > 0 ? { refused: blames } : { accepted: read(model, sent, 'form') };
+}
+
+/** The text that the case wants in a control; '' for nothing, null for what the control sends no several times. */
+function entryFor({ name, type }: Control, input: { readonly [name: string]: unknown }): string | null {
+  const given = Object.hasOwn(input, name) ? input[name] : undefined;
+  if (Array.isArray(given)) {
+    const isBox = type === 'checkbox' || type === 'hidden';
+    return given.length <= 1 || isBox ? String(given.at(-1) ?? '') : null;
+  }
+  return given === undefined || given === null ? '' : String(given);
+}

@@ -1,0 +1,102 @@
+import { existsSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { ProblemError, problems } from '../core/messages/index.js';
+import { type Answer, type Case, pointerToPath, type Row, type Wire } from '../core/model/index.js';
+import type { Layer, OpenLayer, Surroundings } from './layer.js';
+import { loadModule } from './module-loader.js';
+
+type Loaded = { readonly [name: string]: unknown };
+
+/** What a function's result means: the stored value, or the fields it blames, by the names of the ruleset's fields. */
+export type FunctionAnswer =
+  | { readonly accepted: Row }
+  | { readonly refused: readonly { readonly field: string; readonly rule?: string; readonly message?: string }[] };
+
+export interface FunctionOptions {
+  /** A module for each ruleset that the function checks; without it, the compiled modules are asked. */
+  readonly modules?: { readonly [ruleset: string]: string };
+  /** Calls the function; `check(input, { wire })` if not given. What it throws is a breakdown. */
+  readonly call?: (module: Loaded, input: unknown, wire: Wire) => unknown;
+  /** Reads the result; the compiled modules' own form if not given. */
+  readonly answer?: (result: unknown) => FunctionAnswer;
+  /** The wires it takes. */
+  readonly wires?: readonly ('form' | 'json')[];
+  /** Where the function keeps records: asked for what is there before and after each case. */
+  readonly store?: {
+    readonly clear: (module: Loaded) => void;
+    readonly put: (module: Loaded, ruleset: string, row: Row) => void;
+    readonly rows: (module: Loaded, ruleset: string) => readonly unknown[];
+  };
+}
+
+/** A function in this process: the compiled module, or one that was written by hand, with a small mapping. */
+export function functionLayer(options: FunctionOptions = {}): Layer {
+  const wires = options.wires ?? ['form', 'json'];
+  const store = options.store !== undefined;
+  return {
+    kind: 'function',
+    target: 'javascript',
+    can: { store, allViolations: true, wires, convertsFirst: false },
+    open: (surroundings) => open(options, surroundings),
+  };
+}
+
+async function open(options: FunctionOptions, { schema, folder, output }: Surroundings): Promise<OpenLayer> {
+  const modules = new Map<string, Loaded>();
+  for (const { ruleset } of schema) {
+    const own = options.modules?.[ruleset];
+    if (options.modules !== undefined && own === undefined) continue;
+    const file = own === undefined ? resolve(output, `javascript/${ruleset}.js`) : resolve(folder, own);
+    if (!existsSync(file)) {
+      const problem = own === undefined ? problems.notCompiled(null, file) : problems.fileMissing(null, 'The layer', file);
+      throw new ProblemError([problem]);
+    }
+    modules.set(ruleset, await loadModule(file));
+  }
+  return {
+    async *answer(cases) {
+      for (const one of cases) {
+        const module = modules.get(one.ruleset);
+        yield [one, module === undefined ? noModule : await answerOne(options, module, one)] as const;
+      }
+    },
+    close: async () => {},
+  };
+}
+
+const noModule: Answer = { notApplicable: 'no function checks this ruleset' };
+
+async function answerOne(options: FunctionOptions, module: Loaded, one: Case): Promise<Answer> {
+  const { store } = options;
+  store?.clear(module);
+  for (const { ruleset, row } of one.before) store?.put(module, ruleset, row);
+  const count = () => store?.rows(module, one.ruleset).length ?? 0;
+  const before = count();
+  const residue = () => (count() > before ? { residue: 'a row was stored all the same' } : {});
+  try {
+    const call = options.call ?? callCheck;
+    const result = (options.answer ?? readChecked)(await call(module, structuredClone(one.input), one.wire));
+    if ('accepted' in result) return result;
+    const blames = result.refused.map(({ field, rule, message }) => ({
+      pointer: field.startsWith('/') || field === '' ? field : pointerToPath(field),
+      rule: rule ?? null,
+      message: message ?? '',
+    }));
+    return { refused: blames, ...residue() };
+  } catch (error) {
+    return { breakdown: error instanceof Error ? `${error.name}: ${error.message}` : String(error), ...residue() };
+  }
+}
+
+function callCheck(module: Loaded, input: unknown, wire: Wire): unknown {
+  if (typeof module.check !== 'function') throw new TypeError('the module exports no function check');
+  return module.check(input, { wire });
+}
+
+function readChecked(result: unknown): FunctionAnswer {
+  const checked = result as
+    | { readonly ok: true; readonly value: Row }
+    | { readonly ok: false; readonly violations: readonly { pointer: string; rule: string; message: string }[] };
+  if (checked.ok) return { accepted: checked.value };
+  return { refused: checked.violations.map(({ pointer, ...rest }) => ({ field: pointer, ...rest })) };
+}

@@ -1,0 +1,36 @@
+import type { Schema } from '../core/declare/index.js';
+import type { Answer, Case, Wire } from '../core/model/index.js';
+import type { TargetName } from '../core/targets/index.js';
+
+/** Where a layer finds what it is made from. All paths of its options are relative to `folder`. */
+export interface Surroundings {
+  readonly schema: Schema;
+  /** The folder of the configuration. */
+  readonly folder: string;
+  /** The folder of the made files. */
+  readonly output: string;
+}
+
+export interface OpenLayer {
+  /** Answers each case, in any order. What goes wrong with one is that case's answer, never an exception. */
+  answer(cases: readonly Case[]): AsyncIterable<readonly [Case, Answer]>;
+  close(): Promise<void>;
+}
+
+/** Something that takes a record and accepts or refuses it. */
+export interface Layer {
+  readonly kind: string;
+  /** The target whose ledger speaks for what this layer can hold. */
+  readonly target: TargetName;
+  readonly can: {
+    /** It knows the stored rows, and so can judge look-ups. */
+    readonly store: boolean;
+    /** It tells every broken rule; otherwise one of them is enough. */
+    readonly allViolations: boolean;
+    readonly wires: readonly Wire[];
+    /** It turns values into its column's type before it checks them: any rule of a mistyped field is right blame. */
+    readonly convertsFirst: boolean;
+  };
+  /** @throws ProblemError where what it is made from is missing */
+  open(surroundings: Surroundings): Promise<OpenLayer>;
+}

@@ -1,0 +1,6 @@
+export { type CompileResult, compileText } from './compile-text.js';
+export { ledgerMarkdown } from './ledger-markdown.js';
+export { probeText } from './probe-text.js';
+export { problemsText } from './problems-text.js';
+export type { Look } from './table.js';
+export { type TryResult, tryText } from './try-text.js';

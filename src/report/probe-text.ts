@@ -1,0 +1,76 @@
+import type { Mismatch, ProbeResult, RuleRow } from '../agreement/index.js';
+import type { Schema } from '../core/declare/index.js';
+import type { Constraint } from '../core/model/index.js';
+import { columns, type Look, type Paint, paintFor } from './table.js';
+import { shownInput } from './values.js';
+
+/** A probe as a person reads it: who agrees on what, then each disagreement with its shortest input. */
+export function probeText(result: ProbeResult, schema: Schema, look: Look, everything: { readonly known: boolean }): string {
+  const paint = paintFor(look);
+  const { mismatches, known } = result;
+  const parts = [
+    ...schema.map((model) => matrix(model, result, look, paint)),
+    paint.dim('✓ cases that agree   ~ differences that the ledger tells   ✗ disagreements   – not this layer’s to hold'),
+  ];
+  if (mismatches.length > 0) parts.push(list('Disagreements', mismatches, schema, look, paint));
+  if (everything.known && known.length > 0) parts.push(list('Known differences', known, schema, look, paint));
+  parts.push(verdictLine(result, paint));
+  return `${parts.join('\n\n')}\n`;
+}
+
+function matrix(model: Schema[number], { layers, byRule }: ProbeResult, look: Look, paint: Paint): string {
+  const names = layers.map(({ name }) => name);
+  const rows = groupsOf(model).map(([title, rules]) => [
+    `  ${title}`,
+    ...names.map((layer) => cellText(byRule.filter((row) => row.layer === layer && rules.includes(row.rule)), paint)),
+  ]);
+  return columns([[paint.bold(model.ruleset), ...names.map((name) => paint.bold(name))], ...rows], look);
+}
+
+/** One line a field, with all its facets, and one a named rule. */
+function groupsOf({ constraints, ruleset }: Schema[number]): readonly (readonly [title: string, rules: readonly string[]])[] {
+  const title = ({ facet, blame, id }: Constraint) =>
+    facet ? (blame === '' ? 'the record itself' : blame) : id.slice(ruleset.length + 1);
+  const groups = new Map<string, string[]>();
+  for (const one of [...constraints].sort((a, b) => Number(b.facet) - Number(a.facet))) {
+    groups.set(title(one), [...(groups.get(title(one)) ?? []), one.id]);
+  }
+  return [...groups];
+}
+
+function cellText(rows: readonly RuleRow[], paint: Paint): string {
+  const sum = (pick: (row: RuleRow) => number) => rows.reduce((total, row) => total + pick(row), 0);
+  const cases = sum((row) => row.cases);
+  const known = sum((row) => row.known);
+  const wrong = rows.filter(({ status }) => status === 'mismatch').length;
+  const parts = [
+    ...(wrong > 0 ? [paint.red(`✗ ${wrong}`)] : []),
+    ...(cases > known && wrong === 0 ? [paint.green(`✓ ${cases - known}`)] : []),
+    ...(known > 0 ? [paint.yellow(`~ ${known}`)] : []),
+  ];
+  return parts.length === 0 ? paint.dim('–') : parts.join(' ');
+}
+
+function list(title: string, mismatches: readonly Mismatch[], schema: Schema, look: Look, paint: Paint): string {
+  const constraints = schema.flatMap((model) => model.constraints);
+  const rows = mismatches.map(({ layer, rule, kind, input, reason }) => {
+    const subjects = constraints.find(({ id }) => id === rule)?.subjects ?? [];
+    return [`  ${layer}`, paint.bold(rule), kind, shownInput(input, subjects), reason];
+  });
+  const head = ['  layer', 'rule', 'kind', 'shortest input', 'what it does'].map((name) => paint.dim(name));
+  return `${paint.bold(`${title}: ${mismatches.length}`)}\n${columns([head, ...rows], look, 4)}`;
+}
+
+function verdictLine({ rulesets, layers, cases, answers, notApplicable, mismatches, known }: ProbeResult, paint: Paint): string {
+  const asked = `${cases} cases over ${plural(rulesets.length, 'ruleset')}, ${plural(layers.length, 'layer')}, ${answers} answers`;
+  const told = `${notApplicable} not applicable, ${plural(known.length, 'known difference')}`;
+  const verdict =
+    mismatches.length === 0
+      ? paint.green(paint.bold('All layers agree.'))
+      : paint.red(paint.bold(`${plural(mismatches.length, 'disagreement')}.`));
+  return `${verdict} ${asked} (${told}).`;
+}
+
+export function plural(count: number, what: string): string {
+  return `${count} ${what}${count === 1 ? '' : 's'}`;
+}

@@ -1,0 +1,29 @@
+import { visible } from '../agreement/index.js';
+import type { Answer, Verdict } from '../core/model/index.js';
+
+const MOST_SHOWN = 48;
+
+/** A value in one line; a long one is cut in the middle, with its length behind it. */
+export function shownValue(value: unknown): string {
+  const text = visible(value);
+  if (text.length <= MOST_SHOWN || typeof value !== 'string') return text.length <= 120 ? text : `${text.slice(0, 117)}…`;
+  return `${text.slice(0, 14)}…${text.slice(-8)} (${[...value].length} characters)`;
+}
+
+/** Of an input, the fields that a rule is about: `glaze "lustre", vented false`. */
+export function shownInput(input: unknown, fields: readonly string[]): string {
+  if (typeof input !== 'object' || input === null || fields.length === 0) return shownValue(input);
+  const record = input as { readonly [name: string]: unknown };
+  return fields
+    .map((path) => `${path} ${Object.hasOwn(record, path) ? shownValue(record[path]) : 'missing'}`)
+    .join(', ');
+}
+
+/** What a verdict or an answer says, in a few words. */
+export function shownAnswer(answer: Verdict | Answer): string {
+  if ('accepted' in answer) return 'accepted';
+  if ('notApplicable' in answer) return `not applicable: ${answer.notApplicable}`;
+  if ('breakdown' in answer) return `breaks down: ${answer.breakdown}`;
+  const rules = answer.refused.map(({ rule, pointer }) => rule ?? pointer ?? 'without a name');
+  return rules.length === 0 ? 'refused' : `refused: ${rules.join(', ')}`;
+}

@@ -1,0 +1,42 @@
+import type { Schema } from '../../core/declare/index.js';
+import { type Blame, type Constraint, pointerToPath } from '../../core/model/index.js';
+import { constraintName } from '../../core/targets/index.js';
+
+type Model = Schema[number];
+
+/** The constraint that has a name in the database, or null where the name is none of ours. */
+export function constraintNamed(model: Model, name: string): Constraint | null {
+  return model.constraints.find(({ id }) => constraintName(id) === name) ?? null;
+}
+
+/** A constraint of ours as what a layer blames. */
+export function blameOf({ id, blame, message }: Constraint): Blame {
+  return { pointer: pointerToPath(blame), rule: id, message };
+}
+
+/** The facet of the field that a column holds. */
+export function blameColumn(model: Model, column: string, facet: string, message: string): Blame {
+  const field = Object.values(model.fields).find((one) => one.column === column);
+  const constraint = model.constraints.find(({ id }) => id === `${model.ruleset}.${field?.path}.${facet}`);
+  if (constraint !== undefined) return blameOf(constraint);
+  return { pointer: field === undefined ? null : pointerToPath(field.path), rule: null, message };
+}
+
+/**
+ * A rule that isn't ours, by the columns that it is over: one column is a field to blame; of several none can be told
+ * from the others.
+ */
+export function blameColumns(model: Model, columns: readonly string[], message: string): Blame {
+  const fields = Object.values(model.fields).filter(({ column }) => columns.includes(column));
+  const [only] = fields;
+  return { pointer: fields.length === 1 && only !== undefined ? pointerToPath(only.path) : null, rule: null, message };
+}
+
+/** The unique rule over exactly these columns. */
+export function uniqueOver(model: Model, columns: readonly string[]): Constraint | null {
+  const columnOf = (path: string) => model.fields[path]?.column ?? '';
+  const wanted = [...columns].sort().join();
+  const isOver = ({ predicate }: Constraint) =>
+    predicate.op === 'unique' && predicate.of.map(columnOf).sort().join() === wanted;
+  return model.constraints.find(isOver) ?? null;
+}
