@@ -1,4 +1,5 @@
-import type { Answer, Blame, Case, Entry, Row, Violation } from '../core/model/index.js';
+import { decide } from '../core/meaning/index.js';
+import type { Answer, Blame, Case, Entry, Model, Row, Violation } from '../core/model/index.js';
 import type { Layer } from '../layers/layer.js';
 import type { Answered } from './run.js';
 
@@ -22,7 +23,13 @@ export type Judgement = 'agrees' | 'not applicable' | Difference;
 export type Fidelities = ReadonlyMap<string, Entry['fidelity']>;
 
 /** Holds one answer against the expected verdict, as far as the layer claims to tell. */
-export function judgeAnswer({ case: one, layer, answer }: Answered, { can }: Layer, fidelities: Fidelities): Judgement {
+export function judgeAnswer(
+  { case: one, layer, answer }: Answered,
+  { can }: Layer,
+  fidelities: Fidelities,
+  model: Model,
+): Judgement {
+  const isAllowed = (row: Row) => 'accepted' in decide(model, row, 'row');
   if ('notApplicable' in answer) return 'not applicable';
   const difference = (kind: MismatchKind, rule: string, reason: string, known = false): Difference => ({
     case: one,
@@ -48,11 +55,16 @@ export function judgeAnswer({ case: one, layer, answer }: Answered, { can }: Lay
   const held = refused.filter(({ rule }) => isHeld(fidelities.get(rule)));
   if ('accepted' in answer) {
     const [main] = held.length > 0 ? held : refused.length > 0 ? refused : possibly;
-    const known = held.length === 0;
-    const words = known ? whyNotHeld(fidelities.get(main?.rule ?? '')) : 'accepts what should be refused';
+    const fidelity = fidelities.get(main?.rule ?? '');
+    // An engine that alters makes something allowed of it; one that keeps what is not allowed does more than the ledger tells.
+    const known = held.length === 0 && (fidelity?.is !== 'altering' || isAllowed(answer.accepted));
+    const words = known ? whyNotHeld(fidelity) : 'accepts what should be refused';
     return difference('verdict', main?.rule ?? one.constraint, words, known);
   }
-  return blameFault(answer.refused, held, [...refused, ...possibly], can, difference) ?? 'agrees';
+  // An engine that reads the value as another one goes on from there: what it then refuses is a consequence.
+  const converted = refused.some(({ rule }) => rule.endsWith('.type') && fidelities.get(rule)?.is === 'altering');
+  if (can.convertsFirst && converted) return 'agrees';
+  return blameFault(one, answer.refused, held, [...refused, ...possibly], can, difference) ?? 'agrees';
 }
 
 /** True where the target claims to refuse all that the constraint refuses. */
@@ -66,6 +78,7 @@ function whyNotHeld(fidelity: Entry['fidelity'] | undefined): string {
 
 /** Blames somebody else, or not everybody though it tells all. */
 function blameFault(
+  one: Case,
   told: readonly Blame[],
   held: readonly Violation[],
   expected: readonly Violation[],
@@ -85,7 +98,9 @@ function blameFault(
   }
   if (!allViolations) return null;
   const untold = held.find((violation) => !told.some((blame) => fits(blame, violation)));
-  return untold === undefined ? null : difference('blame', untold.rule, `does not tell ${untold.rule}`);
+  if (untold === undefined) return null;
+  const count = held.length > 1 ? `tells ${told.length} of ${held.length}, ` : '';
+  return difference('blame', one.constraint, `${count}not ${untold.rule}`);
 }
 
 /** The fields whose stored value is another than the canonical one, in words. */
@@ -100,7 +115,7 @@ function alteredFields(expected: Row, stored: Row): readonly string[] {
 export function visible(value: unknown): string {
   if (value === undefined) return 'missing';
   const text = JSON.stringify(value);
-  return text.replace(/[\p{Cc}\p{Cf}\p{Zl}\p{Zp}\p{Surrogate}]|(?! )\p{Zs}/gu, (character) => {
+  return text.replace(/[\ufffd\p{Cc}\p{Cf}\p{Zl}\p{Zp}\p{Surrogate}]|(?! )\p{Zs}/gu, (character) => {
     return `\\u${(character.codePointAt(0) ?? 0).toString(16).padStart(4, '0')}`;
   });
 }

@@ -1,5 +1,6 @@
 import type { Answer, Case } from '../core/model/index.js';
-import type { Layer, Surroundings } from '../layers/layer.js';
+import type { Schema } from '../core/declare/index.js';
+import { type Layer, modelOf, rowFor, type Surroundings } from '../layers/layer.js';
 
 export interface Answered {
   readonly case: Case;
@@ -23,13 +24,15 @@ export async function askAll(
 ): Promise<readonly Answered[]> {
   const answers: Answered[] = [];
   for (const [name, layer] of Object.entries(layers)) {
+    const wanted: Case[] = [];
+    for (const one of cases) {
+      const why = whyNotFor(layer, one, surroundings.schema);
+      if (why === null) wanted.push(one);
+      else answers.push({ case: one, layer: name, answer: { notApplicable: why } });
+    }
+    if (wanted.length === 0) continue;
     const opened = await layer.open(surroundings);
     try {
-      const wanted = cases.filter((one) => isFor(layer, one) === null);
-      for (const one of cases) {
-        const why = isFor(layer, one);
-        if (why !== null) answers.push({ case: one, layer: name, answer: { notApplicable: why } });
-      }
       let done = 0;
       for await (const [one, answer] of opened.answer(wanted)) {
         answers.push({ case: one, layer: name, answer });
@@ -43,9 +46,12 @@ export async function askAll(
   return answers;
 }
 
-/** Why a case is not for a layer, or null where it is. Table layers take the other wires' cases as rows. */
-function isFor({ can }: Layer, one: Case): string | null {
-  const takesRows = can.wires.includes('row');
-  if (!can.wires.includes(one.wire) && !takesRows) return `it takes no ${one.wire} records`;
-  return !can.store && one.criterion === 'uniqueness' ? 'it does not know the stored records' : null;
+/** Why a case is not for a layer, or null where it is. A table takes the other wires' cases as a server hands them on. */
+function whyNotFor({ can, rulesets }: Layer, one: Case, schema: Schema): string | null {
+  if (rulesets !== null && !rulesets.includes(one.ruleset)) return `it has nothing for ${one.ruleset}`;
+  const isLookup = modelOf(one.ruleset, schema).constraints.some(({ id, stage }) => id === one.constraint && stage === 'lookup');
+  if (!can.store && isLookup) return 'it does not know the stored records';
+  if (can.wires.includes(one.wire)) return null;
+  if (!can.wires.includes('row')) return `it takes no ${one.wire} records`;
+  return rowFor(one, schema) === null ? 'the server refuses it and hands on nothing' : null;
 }

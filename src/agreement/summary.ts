@@ -1,6 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
 import { type Answer, type Constraint, type Entry, pointerToPath, type Verdict } from '../core/model/index.js';
-import type { Layer } from '../layers/layer.js';
+import { type Layer, modelOf } from '../layers/layer.js';
 import { type Difference, type Fidelities, judgeAnswer, type MismatchKind } from './judge.js';
 import type { Answered } from './run.js';
 
@@ -59,7 +59,7 @@ export function summarise(
   for (const one of answered) {
     const layer = layers[one.layer];
     if (layer === undefined) throw new Error(`no layer ${one.layer}`);
-    const judgement = judgeAnswer(one, layer, fidelitiesOf(layer, ledger));
+    const judgement = judgeAnswer(one, layer, fidelitiesOf(layer, ledger), modelOf(one.case.ruleset, schema));
     if (judgement === 'not applicable') {
       notApplicable += 1;
       continue;

@@ -33,7 +33,7 @@ export async function tryRecord(
     const layer = layers[answer.layer];
     if (layer === undefined) throw new Error(`no layer ${answer.layer}`);
     const entries = ledger.filter(({ target }) => target === layer.target);
-    const judgement = judgeAnswer(answer, layer, new Map(entries.map(({ constraint, fidelity }) => [constraint, fidelity])));
+    const judgement = judgeAnswer(answer, layer, new Map(entries.map(({ constraint, fidelity }) => [constraint, fidelity])), model);
     const why = typeof judgement === 'string' ? judgement : judgement.known ? 'known' : judgement.reason;
     return { name: answer.layer, answer: answer.answer, agrees: typeof judgement === 'string', why };
   });

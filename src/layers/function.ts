@@ -36,6 +36,7 @@ export function functionLayer(options: FunctionOptions = {}): Layer {
   return {
     kind: 'function',
     target: 'javascript',
+    rulesets: options.modules === undefined ? null : Object.keys(options.modules),
     can: { store, allViolations: true, wires, convertsFirst: false },
     open: (surroundings) => open(options, surroundings),
   };
@@ -57,14 +58,13 @@ async function open(options: FunctionOptions, { schema, folder, output }: Surrou
     async *answer(cases) {
       for (const one of cases) {
         const module = modules.get(one.ruleset);
-        yield [one, module === undefined ? noModule : await answerOne(options, module, one)] as const;
+        if (module === undefined) throw new Error(`no module for ${one.ruleset}`);
+        yield [one, await answerOne(options, module, one)] as const;
       }
     },
     close: async () => {},
   };
 }
-
-const noModule: Answer = { notApplicable: 'no function checks this ruleset' };
 
 async function answerOne(options: FunctionOptions, module: Loaded, one: Case): Promise<Answer> {
   const { store } = options;

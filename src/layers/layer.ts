@@ -1,5 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
-import type { Answer, Case, Wire } from '../core/model/index.js';
+import { decide } from '../core/meaning/index.js';
+import type { Answer, Case, Row, Wire } from '../core/model/index.js';
 import type { TargetName } from '../core/targets/index.js';
 
 /** Where a layer finds what it is made from. All paths of its options are relative to `folder`. */
@@ -22,6 +23,8 @@ export interface Layer {
   readonly kind: string;
   /** The target whose ledger speaks for what this layer can hold. */
   readonly target: TargetName;
+  /** The rulesets that it knows; null where it knows all. */
+  readonly rulesets: readonly string[] | null;
   readonly can: {
     /** It knows the stored rows, and so can judge look-ups. */
     readonly store: boolean;
@@ -33,4 +36,20 @@ export interface Layer {
   };
   /** @throws ProblemError where what it is made from is missing */
   open(surroundings: Surroundings): Promise<OpenLayer>;
+}
+
+/**
+ * The row that a case puts before a table: its own on the row wire, otherwise what the compiled server would hand on;
+ * null where it would hand on nothing. The server does not know the stored rows.
+ */
+export function rowFor(one: Case, schema: Schema): { readonly [name: string]: unknown } | null {
+  if (one.wire === 'row') return one.input as Row;
+  const verdict = decide(modelOf(one.ruleset, schema), one.input, one.wire);
+  return 'accepted' in verdict ? verdict.accepted : null;
+}
+
+export function modelOf(ruleset: string, schema: Schema): Schema[number] {
+  const model = schema.find((one) => one.ruleset === ruleset);
+  if (model === undefined) throw new Error(`no ruleset ${ruleset} in the schema`);
+  return model;
 }

@@ -5,14 +5,15 @@ import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Case, Row, Value } from '../core/model/index.js';
 import { quoteName } from '../core/targets/index.js';
 import { blamesFromPostgresql, type ColumnsByConstraint } from '../server/database-errors/postgresql.js';
-import type { Layer, OpenLayer, Surroundings } from './layer.js';
-import { byBefore, handsOnNothing, missingColumns, modelOf, rowFor, type TableOptions, tablesSql } from './tables.js';
+import { type Layer, modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
+import { byBefore, missingColumns, type TableOptions, tablesSql } from './tables.js';
 
 /** Tables in PostgreSQL, in this process (WASM), in memory: made from the compiled SQL or from a file. */
 export function postgresqlLayer(options: TableOptions = {}): Layer {
   return {
     kind: 'postgresql',
     target: 'postgresql',
+    rulesets: options.rulesets ?? null,
     can: { store: true, allViolations: false, wires: ['row'], convertsFirst: true },
     open: (surroundings) => open(options, surroundings),
   };
@@ -36,7 +37,7 @@ async function open(options: TableOptions, surroundings: Surroundings): Promise<
     throw new ProblemError([problems.layerUnreachable(null, 'postgresql', `its SQL fails: ${String(error)}`)]);
   }
   const columns = await columnsByTable(database);
-  const lacking = missingColumns(schema, (table) => columns.get(table) ?? []);
+  const lacking = missingColumns(schema, options, (table) => columns.get(table) ?? []);
   if (lacking !== null) throw new ProblemError([problems.layerUnreachable(null, 'postgresql', lacking)]);
   const foreign = await columnsByConstraint(database);
   return {
@@ -117,8 +118,7 @@ async function answerOne(
   foreign: ColumnsByConstraint,
 ): Promise<Answer> {
   const model = modelOf(one.ruleset, schema);
-  const row = rowFor(one, schema);
-  if (row === null) return handsOnNothing;
+  const row = rowFor(one, schema) ?? {};
   try {
     const stored = await insert(database, model, row);
     return { accepted: stored === undefined ? {} : fromColumns(model, stored) };

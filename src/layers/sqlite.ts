@@ -5,14 +5,15 @@ import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Case, Row, Value } from '../core/model/index.js';
 import { quoteName } from '../core/targets/index.js';
 import { blamesFromSqlite } from '../server/database-errors/sqlite.js';
-import type { Layer, OpenLayer, Surroundings } from './layer.js';
-import { byBefore, handsOnNothing, missingColumns, modelOf, rowFor, type TableOptions, tablesSql } from './tables.js';
+import { type Layer, modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
+import { byBefore, missingColumns, type TableOptions, tablesSql } from './tables.js';
 
 /** Tables in SQLite, in this process (WASM), in memory: made from the compiled SQL or from a file. */
 export function sqliteLayer(options: TableOptions = {}): Layer {
   return {
     kind: 'sqlite',
     target: 'sqlite',
+    rulesets: options.rulesets ?? null,
     can: { store: true, allViolations: false, wires: ['row'], convertsFirst: true },
     open: (surroundings) => open(options, surroundings),
   };
@@ -29,7 +30,7 @@ async function open(options: TableOptions, surroundings: Surroundings): Promise<
     database.close();
     throw new ProblemError([problems.layerUnreachable(null, 'sqlite', `its SQL fails: ${String(error)}`)]);
   }
-  const lacking = missingColumns(schema, (table) => columnsOf(database, table));
+  const lacking = missingColumns(schema, options, (table) => columnsOf(database, table));
   if (lacking !== null) throw new ProblemError([problems.layerUnreachable(null, 'sqlite', lacking)]);
   return {
     async *answer(cases) {
@@ -82,8 +83,7 @@ function storeBefore(database: Database, schema: Schema, first: Case | undefined
 
 function answerOne(database: Database, schema: Schema, one: Case): Answer {
   const model = modelOf(one.ruleset, schema);
-  const row = rowFor(one, schema);
-  if (row === null) return handsOnNothing;
+  const row = rowFor(one, schema) ?? {};
   const count = () => Number(database.exec(`SELECT count(*) FROM ${quoteName(model.table)}`)[0]?.values[0]?.[0]);
   const before = count();
   const residue = () => (count() > before ? { residue: 'a row was stored all the same' } : {});

@@ -1,15 +1,16 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import type { Schema } from '../core/declare/index.js';
-import { decide } from '../core/meaning/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
-import type { Answer, Case, Row } from '../core/model/index.js';
+import type { Case } from '../core/model/index.js';
 import type { Surroundings } from './layer.js';
 
 /** Without `sql`, the tables that were compiled. */
 export interface TableOptions {
   /** A file that creates the tables, in place of the compiled one. */
   readonly sql?: string;
+  /** The rulesets to probe, where the file has not a table for each; the tables that they refer to must be there. */
+  readonly rulesets?: readonly string[];
 }
 
 /** The text that creates the tables: the compiled file, or the one that the options name. */
@@ -19,24 +20,6 @@ export function tablesSql({ sql }: TableOptions, target: string, { folder, outpu
   throw new ProblemError([
     sql === undefined ? problems.notCompiled(null, file) : problems.fileMissing(null, 'The layer', file),
   ]);
-}
-
-/**
- * The row that a case puts before a table: its own on the row wire, otherwise what the compiled server would hand on;
- * null where it would hand on nothing. The server does not know the stored rows.
- */
-export function rowFor(one: Case, schema: Schema): { readonly [name: string]: unknown } | null {
-  if (one.wire === 'row') return one.input as Row;
-  const verdict = decide(modelOf(one.ruleset, schema), one.input, one.wire);
-  return 'accepted' in verdict ? verdict.accepted : null;
-}
-
-export const handsOnNothing: Answer = { notApplicable: 'the server refuses it and hands on nothing' };
-
-export function modelOf(ruleset: string, schema: Schema): Schema[number] {
-  const model = schema.find((one) => one.ruleset === ruleset);
-  if (model === undefined) throw new Error(`no ruleset ${ruleset} in the schema`);
-  return model;
 }
 
 /** Cases with the same rows before them, together: those rows are stored once for all of them. */
@@ -50,8 +33,13 @@ export function byBefore(cases: readonly Case[]): readonly (readonly Case[])[] {
 }
 
 /** Every column that the models name must be there: a table that differs is never taken for the right one. */
-export function missingColumns(schema: Schema, columnsOf: (table: string) => readonly string[]): string | null {
+export function missingColumns(
+  schema: Schema,
+  { rulesets }: TableOptions,
+  columnsOf: (table: string) => readonly string[],
+): string | null {
   for (const { table, fields, ruleset } of schema) {
+    if (rulesets !== undefined && !rulesets.includes(ruleset)) continue;
     const columns = columnsOf(table);
     if (columns.length === 0) return `there is no table "${table}" for ${ruleset}`;
     const lacking = Object.values(fields).find(({ column }) => !columns.includes(column));

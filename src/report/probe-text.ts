@@ -10,7 +10,7 @@ export function probeText(result: ProbeResult, schema: Schema, look: Look, every
   const { mismatches, known } = result;
   const parts = [
     ...schema.map((model) => matrix(model, result, look, paint)),
-    paint.dim('✓ cases that agree   ~ differences that the ledger tells   ✗ disagreements   – not this layer’s to hold'),
+    paint.dim('✓ cases that agree   ~ differences that the ledger tells   ✗ disagreements   – not for this layer to hold'),
   ];
   if (mismatches.length > 0) parts.push(list('Disagreements', mismatches, schema, look, paint));
   if (everything.known && known.length > 0) parts.push(list('Known differences', known, schema, look, paint));

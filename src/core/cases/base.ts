@@ -80,6 +80,18 @@ function referredKey(field: KnownField, schema: Schema, seed: number, before: St
   return there.row[String(field.facets.key)] ?? null;
 }
 
+/** The rows that a record's references name, as far as they can be made valid, each after those that it refers to. */
+export function targetsNamed(row: Row, model: Schema[number], schema: Schema): readonly Stored[] {
+  return Object.values(model.fields).flatMap(({ path, facets }): readonly Stored[] => {
+    const target = schema.find(({ ruleset }) => ruleset === facets.to);
+    if (target === undefined || row[path] == null) return [];
+    const there = baseOf(target, schema, 0);
+    const keyed = { ...there.row, [String(facets.key)]: row[path] ?? null };
+    const valid = brokenBy(target, keyed).length === 0;
+    return valid ? [...there.before, { ruleset: target.ruleset, row: keyed }] : [];
+  });
+}
+
 /** The rules that a record breaks by itself; look-ups are not asked. */
 function brokenBy(model: Schema[number], row: Row): readonly string[] {
   const verdict = decide(model, row, 'row');

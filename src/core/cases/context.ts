@@ -1,6 +1,6 @@
 import type { Schema } from '../declare/index.js';
 import { encode } from '../meaning/index.js';
-import { type Case, type Constraint, type Path, type Row, type Value, type Wire, wires } from '../model/index.js';
+import { type Case, type Constraint, fieldAt, type Path, type Row, type Value, type Wire, wires } from '../model/index.js';
 
 export type Stored = Case['before'][number];
 
@@ -14,6 +14,8 @@ export interface Context {
   readonly other: Row;
   readonly otherBefore: readonly Stored[];
   settle(row: Row, fixed: readonly Path[], about: string): Row;
+  /** The rows that a record's references name, where they can be made valid. */
+  targets(row: Row): readonly Stored[];
 }
 
 /** A case before it has an id and an expected verdict. Without `before`, the rows that the base refers to. */
@@ -46,7 +48,9 @@ export function changed(
   on: readonly Wire[] = wires,
 ): readonly Draft[] {
   const row = context.settle({ ...context.base, ...changes }, Object.keys(changes), about.constraint);
-  return on.map((wire) => ({ ...about, wire, input: carried(context, row, wire) }));
+  const refers = Object.keys(changes).some((path) => fieldAt(context.model, path).kind === 'reference');
+  const before = refers ? { before: context.targets(row) } : {};
+  return on.map((wire) => ({ ...about, ...before, wire, input: carried(context, row, wire) }));
 }
 
 /** The base on one wire with one raw entry, whatever it is; undefined leaves the key out. */

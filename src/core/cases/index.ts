@@ -1,7 +1,7 @@
 import type { Schema } from '../declare/index.js';
 import { decide, read } from '../meaning/index.js';
 import type { Case, Clock, Row, Wire } from '../model/index.js';
-import { baseOf } from './base.js';
+import { baseOf, targetsNamed } from './base.js';
 import type { Context, Criterion, Draft, Stored } from './context.js';
 import { edges } from './edges.js';
 import { keys } from './keys.js';
@@ -9,6 +9,7 @@ import { patterns } from './patterns.js';
 import { presence } from './presence.js';
 import { references } from './references.js';
 import { rules } from './rules.js';
+import { together } from './together.js';
 import { types } from './types.js';
 import { uniqueness } from './uniqueness.js';
 import { whiteSpaces } from './white-space.js';
@@ -26,6 +27,7 @@ export const criteria: { readonly [name: string]: Criterion } = {
   'white space': whiteSpaces,
   types,
   keys,
+  together,
 };
 
 /** Far enough from the first seed that the samples of both share no value. */
@@ -42,7 +44,15 @@ const CLOCK: Clock = { instant: '2026-03-02T09:00:00Z', zone: 'UTC' };
 export function casesFor(model: Schema[number], schema: Schema): readonly Case[] {
   const { row: base, before, settle } = baseOf(model, schema, 0);
   const other = baseOf(model, schema, OTHER_SEED);
-  const context: Context = { model, base, before, settle, other: other.row, otherBefore: other.before };
+  const context: Context = {
+    model,
+    base,
+    before,
+    settle,
+    targets: (row) => targetsNamed(row, model, schema),
+    other: other.row,
+    otherBefore: other.before,
+  };
   const counts = new Map<string, number>();
   const seen = new Set<string>();
   return Object.entries(criteria).flatMap(([criterion, drafts]) =>
@@ -66,19 +76,9 @@ export function casesFor(model: Schema[number], schema: Schema): readonly Case[]
 export function caseOf(input: unknown, wire: Wire, model: Schema[number], schema: Schema): Case {
   const constraint = `${model.ruleset}.type`;
   const draft: Draft = { constraint, reason: 'a record given by hand', wire, input };
-  return finished(draft, `${constraint}/tried/${wire}/1`, 'tried', targetsNamed(input, wire, model, schema), model);
-}
-
-function targetsNamed(input: unknown, wire: Wire, model: Schema[number], schema: Schema): readonly Stored[] {
-  if (typeof input !== 'object' || input === null) return [];
-  const named = read(model, input as Row, wire);
-  return Object.values(model.fields).flatMap(({ path, facets }): readonly Stored[] => {
-    const target = schema.find(({ ruleset }) => ruleset === facets.to);
-    if (target === undefined || named[path] === null) return [];
-    const { row, before } = baseOf(target, schema, 0);
-    const keyed = { ...row, [String(facets.key)]: named[path] ?? null };
-    return 'accepted' in decide(target, keyed, 'row') ? [...before, { ruleset: target.ruleset, row: keyed }] : [];
-  });
+  const named = typeof input === 'object' && input !== null ? read(model, input as Row, wire) : {};
+  const before = targetsNamed(named, model, schema);
+  return finished(draft, `${constraint}/tried/${wire}/1`, 'tried', before, model);
 }
 
 function finished(draft: Draft, id: string, criterion: string, before: readonly Stored[], model: Schema[number]): Case {

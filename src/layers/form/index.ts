@@ -3,8 +3,7 @@ import { resolve } from 'node:path';
 import { read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import { type Answer, type Blame, type Case, type Model, pointerToPath } from '../../core/model/index.js';
-import type { Layer, OpenLayer, Surroundings } from '../layer.js';
-import { modelOf } from '../tables.js';
+import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { type Control, type Form, readForm } from './controls.js';
 import { fill } from './fill.js';
 import { suffersFrom } from './validity.js';
@@ -22,6 +21,7 @@ export function formLayer(options: FormOptions = {}): Layer {
   return {
     kind: 'form',
     target: 'html',
+    rulesets: options.files === undefined ? null : Object.keys(options.files),
     can: { store: false, allViolations: true, wires: ['form'], convertsFirst: false },
     open: async (surroundings) => open(options, surroundings),
   };
@@ -45,14 +45,13 @@ function open({ files }: FormOptions, { schema, folder, output }: Surroundings):
     async *answer(cases) {
       for (const one of cases) {
         const form = forms.get(one.ruleset);
-        yield [one, form === undefined ? noForm : answerOne(form, modelOf(one.ruleset, schema), one)] as const;
+        if (form === undefined) throw new Error(`no form for ${one.ruleset}`);
+        yield [one, answerOne(form, modelOf(one.ruleset, schema), one)] as const;
       }
     },
     close: async () => {},
   };
 }
-
-const noForm: Answer = { notApplicable: 'no form is given for this ruleset' };
 
 function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answer {
   const input = one.input as { readonly [name: string]: unknown };
@@ -62,7 +61,7 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
   const blames: Blame[] = [];
   for (const control of controls.filter(({ name }) => Object.hasOwn(model.fields, name))) {
     const text = entryFor(control, input);
-    if (text === null) return { notApplicable: `the form sends ${control.name} once` };
+    if (text === null) return { notApplicable: `the form does not send ${control.name} like that` };
     const filled = fill(control, text);
     if ('cannotHold' in filled) return { notApplicable: filled.cannotHold };
     const fault = unchecked ? null : suffersFrom(control, filled.holds);
@@ -72,12 +71,11 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
   return blames.length > 0 ? { refused: blames } : { accepted: read(model, sent, 'form') };
 }
 
-/** The text that the case wants in a control; '' for nothing, null for what the control sends no several times. */
+/** The text that a case wants in a control, '' for nothing; null for what the control never sends. */
 function entryFor({ name, type }: Control, input: { readonly [name: string]: unknown }): string | null {
-  const given = Object.hasOwn(input, name) ? input[name] : undefined;
-  if (Array.isArray(given)) {
-    const isBox = type === 'checkbox' || type === 'hidden';
-    return given.length <= 1 || isBox ? String(given.at(-1) ?? '') : null;
-  }
+  const given: unknown = Object.hasOwn(input, name) ? input[name] : undefined;
+  const isBox = type === 'checkbox' || type === 'hidden';
+  if (Array.isArray(given)) return given.length <= 1 || isBox ? String(given.at(-1) ?? '') : null;
+  if (isBox && given === '') return null;
   return given === undefined || given === null ? '' : String(given);
 }

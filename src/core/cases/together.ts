@@ -1,0 +1,14 @@
+import type { Criterion } from './context.js';
+
+/** Every fault of a record is told in one answer, never the first only. */
+export const together: Criterion = ({ model }) => {
+  const constraint = `${model.ruleset}.type`;
+  const paths = Object.keys(model.fields);
+  const each = (value: unknown) => Object.fromEntries(paths.map((path) => [path, value]));
+  return [
+    { constraint, reason: 'nothing given at all', wire: 'json', input: {} },
+    { constraint, reason: 'nothing given at all', wire: 'form', input: {} },
+    { constraint, reason: 'every field of a wrong type', wire: 'json', input: each({}) },
+    { constraint, reason: 'every field sent twice', wire: 'form', input: each(['one', 'two']) },
+  ];
+};
