@@ -1,5 +1,5 @@
 import { decide } from '../core/meaning/index.js';
-import type { Answer, Blame, Case, Entry, Model, Row, Violation } from '../core/model/index.js';
+import { type Answer, type Blame, type Case, type Entry, type Model, pointerToPath, type Row, type Violation } from '../core/model/index.js';
 import type { Layer } from '../layers/layer.js';
 import type { Answered } from './run.js';
 
@@ -29,9 +29,8 @@ export function judgeAnswer(
   fidelities: Fidelities,
   model: Model,
 ): Judgement {
-  const isAllowed = (row: Row) => 'accepted' in decide(model, row, 'row');
   if ('notApplicable' in answer) return 'not applicable';
-  const difference = (kind: MismatchKind, rule: string, reason: string, known = false): Difference => ({
+  const difference: Differ = (kind, rule, reason, known = false) => ({
     case: one,
     layer,
     kind,
@@ -40,40 +39,62 @@ export function judgeAnswer(
     observed: answer,
     reason,
   });
-  if ('residue' in answer && answer.residue !== undefined) return difference('residue', one.constraint, answer.residue);
-  if ('breakdown' in answer) return difference('breakdown', one.constraint, answer.breakdown);
-  if ('accepted' in one.expected) {
-    if ('refused' in answer) {
-      const told = answer.refused.map(({ message, pointer }) => message || pointer || 'without a word').join('; ');
-      return difference('verdict', one.constraint, `refuses what is allowed: ${told || 'without a word'}`);
-    }
-    const altered = alteredFields(one.expected.accepted, answer.accepted);
+  const { expected } = one;
+  const broken = 'refused' in expected && expected.refused.length === 1 ? expected.refused[0]?.rule : undefined;
+  if ('residue' in answer && answer.residue !== undefined) {
+    return difference('residue', broken ?? one.constraint, answer.residue);
+  }
+  if ('breakdown' in answer) return difference('breakdown', broken ?? one.constraint, answer.breakdown);
+  if ('accepted' in expected) {
+    if ('refused' in answer) return refusesTheAllowed(one, answer.refused, model, difference);
+    const altered = alteredFields(expected.accepted, answer.accepted);
     return altered.length === 0 ? 'agrees' : difference('altered', one.constraint, `stores ${altered.join(', ')}`);
   }
-  const { refused, possibly } = one.expected;
-  // Look-ups are the store's: who does not know it is not asked for them.
-  const held = refused.filter(({ rule }) => isHeld(fidelities.get(rule)));
+  const { refused, possibly } = expected;
+  const fidelityOf = ({ rule }: Violation) => fidelities.get(rule);
+  const held = refused.filter((violation) => isHeld(fidelityOf(violation), can));
   if ('accepted' in answer) {
-    const [main] = held.length > 0 ? held : refused.length > 0 ? refused : possibly;
-    const fidelity = fidelities.get(main?.rule ?? '');
+    const [main] = held.length > 0 ? held : [...refused, ...possibly];
+    const fidelity = main === undefined ? undefined : fidelityOf(main);
     // An engine that alters makes something allowed of it; one that keeps what is not allowed does more than the ledger tells.
-    const known = held.length === 0 && (fidelity?.is !== 'altering' || isAllowed(answer.accepted));
-    const words = known ? whyNotHeld(fidelity) : 'accepts what should be refused';
-    return difference('verdict', main?.rule ?? one.constraint, words, known);
+    const allowed = () => 'accepted' in decide(model, answer.accepted, 'row');
+    const known = held.length === 0 && (fidelity?.is !== 'altering' || allowed());
+    return difference('verdict', main?.rule ?? one.constraint, known ? whyNotHeld(fidelity) : ACCEPTS, known);
   }
   // An engine that reads the value as another one goes on from there: what it then refuses is a consequence.
-  const converted = refused.some(({ rule }) => rule.endsWith('.type') && fidelities.get(rule)?.is === 'altering');
+  const converted = refused.some((violation) => isTyped(violation) && fidelityOf(violation)?.is === 'altering');
   if (can.convertsFirst && converted) return 'agrees';
   return blameFault(one, answer.refused, held, [...refused, ...possibly], can, difference) ?? 'agrees';
 }
 
+type Differ = (kind: MismatchKind, rule: string, reason: string, known?: boolean) => Difference;
+
+const ACCEPTS = 'accepts what should be refused';
+
+/** The difference is about what was blamed, as far as that can be told: the case may be about another field. */
+function refusesTheAllowed(one: Case, told: readonly Blame[], model: Model, difference: Differ): Difference {
+  const [first] = told;
+  const own = (id: string) => model.constraints.find((constraint) => constraint.id === id);
+  const about = own(one.constraint);
+  const at = model.constraints.find(({ blame }) => blame !== '' && pointerToPath(blame) === first?.pointer);
+  const samePlace = about !== undefined && first?.pointer === pointerToPath(about.blame);
+  const rule = first?.rule ?? (samePlace ? one.constraint : (at?.id ?? one.constraint));
+  const words = told.map(({ message, pointer }) => message || pointer).filter((word) => word);
+  return difference('verdict', rule, `refuses what is allowed${words.length > 0 ? `: ${words.join('; ')}` : ''}`);
+}
+
 /** True where the target claims to refuse all that the constraint refuses. */
-function isHeld(fidelity: Entry['fidelity'] | undefined): boolean {
-  return fidelity === undefined || fidelity.is === 'exact' || fidelity.is === 'stricter';
+function isHeld(fidelity: Entry['fidelity'] | undefined, { store }: Layer['can']): boolean {
+  if (fidelity === undefined || fidelity.is === 'exact' || fidelity.is === 'stricter') return true;
+  return store && fidelity.needs === 'store';
+}
+
+function isTyped({ rule }: Violation): boolean {
+  return rule.endsWith('.type');
 }
 
 function whyNotHeld(fidelity: Entry['fidelity'] | undefined): string {
-  return fidelity !== undefined && 'why' in fidelity ? fidelity.why : 'accepts what should be refused';
+  return fidelity !== undefined && 'why' in fidelity ? fidelity.why : ACCEPTS;
 }
 
 /** Blames somebody else, or not everybody though it tells all. */
@@ -83,11 +104,11 @@ function blameFault(
   held: readonly Violation[],
   expected: readonly Violation[],
   { allViolations, convertsFirst }: Layer['can'],
-  difference: (kind: MismatchKind, rule: string, reason: string) => Difference,
+  difference: Differ,
 ): Difference | null {
   const fits = (blame: Blame, violation: Violation) => {
     const samePlace = blame.pointer === null || blame.pointer === violation.pointer;
-    const mistyped = convertsFirst && violation.rule.endsWith('.type');
+    const mistyped = convertsFirst && isTyped(violation);
     return samePlace && (blame.rule === null || blame.rule === violation.rule || mistyped);
   };
   const stranger = told.find((blame) => !expected.some((violation) => fits(blame, violation)));

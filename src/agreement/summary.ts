@@ -1,7 +1,7 @@
 import type { Schema } from '../core/declare/index.js';
 import { type Answer, type Constraint, type Entry, pointerToPath, type Verdict } from '../core/model/index.js';
 import { type Layer, modelOf } from '../layers/layer.js';
-import { type Difference, type Fidelities, judgeAnswer, type MismatchKind } from './judge.js';
+import { type Difference, type Fidelities, judgeAnswer, type MismatchKind, visible } from './judge.js';
 import type { Answered } from './run.js';
 
 /** All differences of one cause (rule, layer and kind), shown by the shortest input among them. */
@@ -93,15 +93,38 @@ function cell(rule: string, layer: string): string {
 
 function byCause(differences: readonly Difference[], schema: Schema): readonly Mismatch[] {
   const groups = new Map<string, Difference[]>();
+  const single = differences.filter(({ case: one }) => one.criterion !== 'together');
   for (const one of differences) {
-    const cause = `${cell(one.rule, one.layer)} ${one.kind}`;
+    if (!single.includes(one) && single.some((other) => explains(other, one, schema))) continue;
+    const cause = causeOf(one);
     groups.set(cause, [...(groups.get(cause) ?? []), one]);
   }
   return [...groups.values()].map((group) => mismatchOf(group, schema));
 }
 
+/**
+ * One cause: a rule, a layer, a kind. A layer that refuses what is allowed, or keeps what it refused, does so for a reason
+ * of its own: there it is what it blames, whatever the case was about.
+ */
+function causeOf({ rule, layer, kind, observed, case: one, reason }: Difference): string {
+  const own = 'refused' in observed && (kind === 'residue' || 'accepted' in one.expected);
+  const blamed = 'refused' in observed ? observed.refused.map(({ pointer }) => pointer).join() : '';
+  return own && blamed !== '' ? `${layer} ${kind} ${blamed} ${reason}` : `${cell(rule, layer)} ${kind}`;
+}
+
+/** What a record with many faults shows once more, after a record with one of them has shown it. */
+function explains(single: Difference, together: Difference, schema: Schema): boolean {
+  if (single.layer !== together.layer) return false;
+  if (together.kind === 'breakdown') return single.kind === 'breakdown' && single.reason === together.reason;
+  const blamed = 'refused' in together.observed ? together.observed.refused.map(({ pointer }) => pointer) : [];
+  const field = constraintOf(single.rule, schema)?.blame ?? '';
+  return together.rule !== together.case.constraint && blamed.includes(pointerToPath(field));
+}
+
 function mismatchOf(group: readonly Difference[], schema: Schema): Mismatch {
-  const [shortest] = [...group].sort((a, b) => sizeOf(a, schema) - sizeOf(b, schema));
+  // Cases come the most telling first; what was left behind is told best by the rule that came too late.
+  const isResidue = group[0]?.kind === 'residue';
+  const [shortest] = isResidue ? group : [...group].sort((a, b) => sizeOf(a, schema) - sizeOf(b, schema));
   if (shortest === undefined) throw new Error('a cause without a difference');
   const { case: one, layer, kind, rule, observed, reason } = shortest;
   return {
@@ -125,7 +148,7 @@ function sizeOf({ case: one, rule }: Difference, schema: Schema): number {
   const subjects = constraintOf(rule, schema)?.subjects ?? [];
   const input = one.input as { readonly [name: string]: unknown };
   const told = subjects.length === 0 ? input : subjects.map((path) => input?.[path] ?? null);
-  return JSON.stringify(told).length + (one.wire === 'json' ? 0 : 0.5);
+  return visible(told).length + (one.wire === 'json' ? 0 : 0.5);
 }
 
 function constraintOf(rule: string, schema: Schema): Constraint | undefined {

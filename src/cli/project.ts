@@ -35,6 +35,13 @@ export async function loadProject(configFile: string): Promise<Project> {
   const settings = checked((await load(file)).default, file);
   const folder = dirname(file);
   const { rulesets, sources, passedOver } = await findRulesets(settings, folder);
+  const names = rulesets.map(({ name }) => name);
+  const unknown = Object.values(settings.layers ?? {})
+    .flatMap((layer) => layer.rulesets ?? [])
+    .filter((name) => !names.includes(name));
+  if (unknown.length > 0) {
+    throw new ProblemError(unknown.map((name) => problems.rulesetUnknown({ file, line: 1 }, name, names.join(', '))));
+  }
   return {
     folder,
     output: resolve(folder, settings.output),

@@ -9,13 +9,18 @@ export function probeText(result: ProbeResult, schema: Schema, look: Look, every
   const paint = paintFor(look);
   const { mismatches, known } = result;
   const parts = [
-    ...schema.map((model) => matrix(model, result, look, paint)),
+    ...schema.filter((model) => isJudged(model, result)).map((model) => matrix(model, result, look, paint)),
     paint.dim('✓ cases that agree   ~ differences that the ledger tells   ✗ disagreements   – not for this layer to hold'),
   ];
   if (mismatches.length > 0) parts.push(list('Disagreements', mismatches, schema, look, paint));
   if (everything.known && known.length > 0) parts.push(list('Known differences', known, schema, look, paint));
   parts.push(verdictLine(result, paint));
   return `${parts.join('\n\n')}\n`;
+}
+
+function isJudged({ constraints }: Schema[number], { byRule }: ProbeResult): boolean {
+  const ids = new Set(constraints.map(({ id }) => id));
+  return byRule.some(({ rule, cases }) => cases > 0 && ids.has(rule));
 }
 
 function matrix(model: Schema[number], { layers, byRule }: ProbeResult, look: Look, paint: Paint): string {
@@ -55,7 +60,7 @@ function list(title: string, mismatches: readonly Mismatch[], schema: Schema, lo
   const constraints = schema.flatMap((model) => model.constraints);
   const rows = mismatches.map(({ layer, rule, kind, input, reason }) => {
     const subjects = constraints.find(({ id }) => id === rule)?.subjects ?? [];
-    return [`  ${layer}`, paint.bold(rule), kind, shownInput(input, subjects), reason];
+    return [`  ${layer}`, paint.bold(rule), kind, shownInput(input, subjects), cut(reason)];
   });
   const head = ['  layer', 'rule', 'kind', 'shortest input', 'what it does'].map((name) => paint.dim(name));
   return `${paint.bold(`${title}: ${mismatches.length}`)}\n${columns([head, ...rows], look, 4)}`;
@@ -69,6 +74,12 @@ function verdictLine({ rulesets, layers, cases, answers, notApplicable, mismatch
       ? paint.green(paint.bold('All layers agree.'))
       : paint.red(paint.bold(`${plural(mismatches.length, 'disagreement')}.`));
   return `${verdict} ${asked} (${told}).`;
+}
+
+const MOST_WORDS = 90;
+
+function cut(reason: string): string {
+  return reason.length <= MOST_WORDS ? reason : `${reason.slice(0, MOST_WORDS - 1)}…`;
 }
 
 export function plural(count: number, what: string): string {

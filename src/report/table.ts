@@ -29,7 +29,7 @@ export function columns(rows: readonly (readonly string[])[], look: Look, elasti
     const count = Math.max(...rows.map((row) => row.length));
     const longest = Array.from({ length: count }, (_, at) => Math.max(...rows.map((row) => widthOf(row[at] ?? ''))));
     const others = longest.reduce((sum, width, at) => (at === elastic ? sum : sum + width), 0) + 2 * (count - 1);
-    const left = Math.max(look.width - others, 24);
+    const left = Math.max(look.width - others, 36);
     widths.push(...longest.map((width, at) => (at === elastic ? Math.min(width, left) : null)));
   }
   const table = new Table({

@@ -6,8 +6,10 @@ const MOST_SHOWN = 48;
 /** A value in one line; a long one is cut in the middle, with its length behind it. */
 export function shownValue(value: unknown): string {
   const text = visible(value);
-  if (text.length <= MOST_SHOWN || typeof value !== 'string') return text.length <= 120 ? text : `${text.slice(0, 117)}…`;
-  return `${text.slice(0, 14)}…${text.slice(-8)} (${[...value].length} characters)`;
+  const characters = [...text];
+  if (characters.length <= MOST_SHOWN) return text;
+  if (typeof value !== 'string') return `${characters.slice(0, MOST_SHOWN - 1).join('')}…`;
+  return `${characters.slice(0, 8).join('')}…${characters.slice(-4).join('')} (${[...value].length} characters)`;
 }
 
 /** Of an input, the fields that a rule is about: `glaze "lustre", vented false`. */

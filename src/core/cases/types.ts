@@ -1,9 +1,11 @@
-import { type PerKind, valueField } from '../kinds/index.js';
-import { type Wire, wires } from '../model/index.js';
+import { type PerKind, sampleOf, valueField } from '../kinds/index.js';
+import { type Value, type Wire, wires } from '../model/index.js';
 import { type Criterion, facetOf, rawEntry } from './context.js';
 
 type Trap = readonly [raw: unknown, words: string];
 type Traps = { readonly [W in Wire]: readonly Trap[] };
+/** Traps are made from a valid value, so that nothing but the spelling is wrong. */
+type TrapsFor = (value: Value) => Traps;
 
 const damaged: readonly Trap[] = [
   ['ab\u0000cd', 'a null character inside'],
@@ -29,48 +31,55 @@ const notDays: readonly Trap[] = [
 
 const none: Traps = { form: [], json: [], row: [] };
 
+
 /** What is near the grammar of a kind and not in it; some of it is read as a value by careless layers. */
-const traps: PerKind<Traps> = {
-  text: {
+const traps: PerKind<TrapsFor> = {
+  text: () => ({
     form: [...damaged, [['a', 'b'], 'two entries of one name']],
     json: [...damaged, ...containers, [12, 'a number'], [true, 'a boolean']],
     row: [...damaged, [12, 'a number']],
-  },
-  integer: {
+  }),
+  integer: (value) => ({
     form: [
-      ['1e1', 'an exponent'],
-      ['007', 'leading zeros'],
-      ['+5', 'a plus sign'],
-      ['0x10', 'hexadecimal'],
-      ['12abc', 'letters behind the digits'],
+      [`${value}e0`, 'an exponent'],
+      [`0${value}`, 'a leading zero'],
+      [`+${value}`, 'a plus sign'],
+      [`0x${Number(value).toString(16)}`, 'hexadecimal'],
+      [`${value}abc`, 'letters behind the digits'],
+      [`${value},5`, 'a decimal comma'],
+      [`${value}.0`, 'a fraction of zero'],
+      [` ${value} `, 'spaces around it'],
       ['1_0', 'a digit separator'],
-      ['1,5', 'a decimal comma'],
-      ['5.0', 'a fraction of zero'],
-      [' 12 ', 'spaces around it'],
       ['٣', 'a digit of another script'],
       ['abc', 'a word'],
       ['9007199254740993', 'a number beyond the safe integers'],
       [['1', '2'], 'two entries of one name'],
     ],
-    json: [...containers, ['12', 'digits in quotes'], [1.5, 'a fraction'], [true, 'a boolean'], [1e21, 'beyond the safe integers']],
+    json: [
+      ...containers,
+      [String(value), 'digits in quotes'],
+      [Number(value) + 0.5, 'a fraction'],
+      [true, 'a boolean'],
+      [1e21, 'beyond the safe integers'],
+    ],
     row: [
-      [3.7, 'a fraction'],
-      ['12abc', 'letters behind the digits'],
-      ['007', 'leading zeros, as text'],
+      [Number(value) + 0.5, 'a fraction'],
+      [`${value}abc`, 'letters behind the digits'],
+      [`0${value}`, 'a leading zero, as text'],
       ['abc', 'a word'],
     ],
-  },
-  choice: {
+  }),
+  choice: () => ({
     form: [[['none', 'none'], 'two entries of one name']],
     json: [...containers, [0, 'the position as a number'], [true, 'a boolean']],
     row: [[0, 'the position as a number']],
-  },
-  date: {
+  }),
+  date: () => ({
     form: notDays,
     json: [...notDays, ...containers, [20260203, 'a number']],
     row: [...notDays, ['infinity', "a word that an engine's own type reads"]],
-  },
-  boolean: {
+  }),
+  boolean: () => ({
     form: [
       ['yes', 'a word'],
       ['TRUE', 'capitals'],
@@ -81,15 +90,15 @@ const traps: PerKind<Traps> = {
       ['yes', 'a word'],
       [2, 'the number 2'],
     ],
-  },
-  reference: none,
+  }),
+  reference: () => none,
 };
 
 /** What came in is in the grammar of the field's kind: every trap of each wire. */
 export const types: Criterion = (context) =>
   Object.values(context.model.fields).flatMap((field) =>
     wires.flatMap((wire) =>
-      traps[valueField(field).kind][wire].map(([raw, reason]) =>
+      traps[valueField(field).kind](context.base[field.path] ?? sampleOf(field, 0))[wire].map(([raw, reason]) =>
         rawEntry(context, wire, field.path, raw, { constraint: facetOf(context, field.path, 'type'), reason }),
       ),
     ),

@@ -7,6 +7,8 @@ export type Fidelity =
       readonly is: 'looser' | 'stricter' | 'other' | 'altering' | 'absent';
       readonly why: string;
       readonly shown?: Value;
+      /** A layer that knows the stored rows holds it all the same. */
+      readonly needs?: 'store';
     };
 
 /** A line of the ledger: what a constraint became in one target (the very text), and how true that is. */

@@ -23,7 +23,7 @@ export function ledgerOf(schema: Schema): readonly Entry[] {
 }
 
 function says({ facet, predicate, id }: Constraint, field: KnownField): Fidelity {
-  if (predicate.op === 'unique' || predicate.op === 'refersTo') return absent('a page does not know the stored records');
+  if (predicate.op === 'unique' || predicate.op === 'refersTo') return { is: 'absent', why: 'a page does not know the stored records', needs: 'store' };
   if (!facet) return absent('no attribute says anything of two fields; script does');
   if (predicate.op === 'canonical') return absent('asked of stored rows; a page sends text as it was typed');
   const name = id.slice(id.lastIndexOf('.') + 1);

@@ -18,7 +18,7 @@ export function ledgerOf(schema: Schema): readonly Entry[] {
 
 function fidelityOf({ predicate }: Constraint): Fidelity {
   if (!isLookup(predicate)) return { is: 'exact' };
-  return { is: 'absent', why: 'only the store knows the other records: the database holds it' };
+  return { is: 'absent', why: 'only the store knows the other records: the database holds it', needs: 'store' };
 }
 
 function becomes({ predicate, id, subjects }: Constraint): string | null {

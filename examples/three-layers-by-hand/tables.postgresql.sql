@@ -1,0 +1,26 @@
+CREATE TABLE kilns (code text PRIMARY KEY, name text NOT NULL, hottest integer NOT NULL);
+CREATE TABLE potters (
+  handle text PRIMARY KEY, name text NOT NULL, phone text UNIQUE, member_since date NOT NULL, inducted boolean NOT NULL
+);
+CREATE TABLE firings (
+  tag text PRIMARY KEY CHECK (tag ~ '^[A-Z]{2}-[0-9]{4}$'),
+  kiln text NOT NULL REFERENCES kilns CHECK (kiln ~ '^K[0-9]{2}$'),
+  potter text REFERENCES potters CHECK (potter ~ '^[a-z][a-z0-9]*(-[a-z0-9]+)*$' AND char_length(potter) <= 20),
+  title text NOT NULL
+    CHECK (char_length(title) BETWEEN 3 AND 60)
+    CHECK (title <> '' AND title = trim(title))
+    CHECK (title !~ E'[\n\r\uFFFD]'),
+  pieces smallint NOT NULL CHECK (pieces BETWEEN 1 AND 40),
+  peak smallint NOT NULL CHECK (peak BETWEEN 600 AND 1320),
+  glaze text NOT NULL CHECK (lower(glaze) IN ('none', 'celadon', 'tenmoku', 'lustre')),
+  vented boolean NOT NULL,
+  load_on date NOT NULL CHECK (load_on BETWEEN '0001-01-01' AND '9999-12-31'),
+  collect_on date CHECK (collect_on BETWEEN '0001-01-01' AND '9999-12-31'),
+  notes varchar(500)
+    CHECK (notes <> '' AND notes !~ E'[\r\uFFFD]')
+    CHECK (notes = btrim(notes, E'\t\n\v\f\r \u00a0\u1680\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u2028\u2029\u202f\u205f\u3000\ufeff')),
+  CHECK (collect_on >= load_on),
+  CHECK (glaze <> 'lustre' OR vented),
+  CHECK (glaze <> 'celadon' OR peak >= 1200),
+  UNIQUE (kiln, load_on)
+);
