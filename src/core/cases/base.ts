@@ -13,6 +13,8 @@ const MOST_STEPS = 60;
 export interface Base {
   readonly row: Row;
   readonly before: readonly Stored[];
+  /** Plausible values of each field, and those that its rules turn on. */
+  readonly choices: ReadonlyMap<Path, readonly Value[]>;
   /** The row with other fields than the fixed ones changed, so that it breaks nothing but what it is about. */
   settle(row: Row, fixed: readonly Path[], about: string): Row;
 }
@@ -24,15 +26,19 @@ export interface Base {
  * @throws ProblemError `no_base` where none was found
  */
 export function baseOf(model: Schema[number], schema: Schema, seed: number): Base {
-  const before: Stored[] = [];
-  const choices = new Map<string, readonly Value[]>();
-  for (const field of Object.values(model.fields)) choices.set(field.path, valuesFor(field, model, schema, seed, before));
+  const targets = new Map<string, readonly Target[]>();
+  const choices = new Map<Path, readonly Value[]>();
+  for (const field of Object.values(model.fields)) {
+    if (field.kind === 'reference') targets.set(field.path, targetsOf(field, schema, seed));
+    choices.set(field.path, valuesFor(field, model, targets.get(field.path) ?? null, seed));
+  }
   const first: Row = Object.fromEntries([...choices].map(([path, values]) => [path, values[0] ?? null]));
   const settle = (row: Row, fixed: readonly Path[], about: string) => settled(model, row, choices, fixed, about);
   const row = settle(first, [], '');
   const broken = brokenBy(model, row);
   if (broken.length > 0) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
-  return { row, before, settle };
+  const named = [...targets].flatMap(([path, list]) => list.find(({ key }) => key === row[path])?.rows ?? []);
+  return { row, before: distinct(named), choices, settle };
 }
 
 /** Changes the fields that are not fixed until no rule is broken but the one that a case is about; or as far as it goes. */
@@ -56,33 +62,42 @@ function settled(
 function valuesFor(
   field: KnownField,
   model: Schema[number],
-  schema: Schema,
+  targets: readonly Target[] | null,
   seed: number,
-  before: Stored[],
 ): readonly Value[] {
-  if (field.kind === 'reference') return [referredKey(field, schema, seed, before)];
+  const keys = targets?.map(({ key }) => key) ?? candidatesOf(field, seed);
   const pivots = model.constraints
     .filter(({ facet, subjects }) => !facet && subjects.includes(field.path))
     .flatMap(({ predicate }) => pivotsOf(model, field.path, predicate));
   const absent = field.optional ? [null] : [];
-  return [...new Set([...candidatesOf(field, seed), ...pivots, ...absent])];
+  return [...new Set([...keys, ...(targets === null ? pivots : []), ...absent])];
 }
 
-/** The key of a valid target row, which is put among the rows that are there before. */
-function referredKey(field: KnownField, schema: Schema, seed: number, before: Stored[]): Value {
+/** A row that a reference can name: its key, and the row behind those that it refers to itself. */
+interface Target {
+  readonly key: Value;
+  readonly rows: readonly Stored[];
+}
+
+/** Two of them, as a rule may ask that two references differ. */
+function targetsOf(field: KnownField, schema: Schema, seed: number): readonly Target[] {
   const target = schema.find(({ ruleset }) => ruleset === field.facets.to);
   if (target === undefined) throw new Error(`no ruleset ${field.facets.to} in the schema`);
-  const there = baseOf(target, schema, seed);
-  for (const stored of [...there.before, { ruleset: target.ruleset, row: there.row }]) {
-    const known = before.some((one) => JSON.stringify(one) === JSON.stringify(stored));
-    if (!known) before.push(stored);
-  }
-  return there.row[String(field.facets.key)] ?? null;
+  return [seed, seed + 1].map((one) => {
+    const { row, before } = baseOf(target, schema, one);
+    return { key: row[String(field.facets.key)] ?? null, rows: [...before, { ruleset: target.ruleset, row }] };
+  });
+}
+
+/** Each stored row once. */
+export function distinct(stored: readonly Stored[]): readonly Stored[] {
+  const byContent = new Map(stored.map((one) => [JSON.stringify(one), one]));
+  return [...byContent.values()];
 }
 
 /** The rows that a record's references name, as far as they can be made valid, each after those that it refers to. */
 export function targetsNamed(row: Row, model: Schema[number], schema: Schema): readonly Stored[] {
-  return Object.values(model.fields).flatMap(({ path, facets }): readonly Stored[] => {
+  const named = Object.values(model.fields).flatMap(({ path, facets }): readonly Stored[] => {
     const target = schema.find(({ ruleset }) => ruleset === facets.to);
     if (target === undefined || row[path] == null) return [];
     const there = baseOf(target, schema, 0);
@@ -90,6 +105,7 @@ export function targetsNamed(row: Row, model: Schema[number], schema: Schema): r
     const valid = brokenBy(target, keyed).length === 0;
     return valid ? [...there.before, { ruleset: target.ruleset, row: keyed }] : [];
   });
+  return distinct(named);
 }
 
 /** The rules that a record breaks by itself; look-ups are not asked. */

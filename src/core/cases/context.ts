@@ -13,6 +13,7 @@ export interface Context {
   /** A valid record that shares no unique value with the base, and the rows that it refers to. */
   readonly other: Row;
   readonly otherBefore: readonly Stored[];
+  readonly choices: ReadonlyMap<Path, readonly Value[]>;
   settle(row: Row, fixed: readonly Path[], about: string): Row;
   /** The rows that a record's references name, where they can be made valid. */
   targets(row: Row): readonly Stored[];

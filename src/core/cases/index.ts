@@ -42,12 +42,13 @@ const CLOCK: Clock = { instant: '2026-03-02T09:00:00Z', zone: 'UTC' };
  * @throws ProblemError `no_base` where no valid record was found to start from
  */
 export function casesFor(model: Schema[number], schema: Schema): readonly Case[] {
-  const { row: base, before, settle } = baseOf(model, schema, 0);
+  const { row: base, before, choices, settle } = baseOf(model, schema, 0);
   const other = baseOf(model, schema, OTHER_SEED);
   const context: Context = {
     model,
     base,
     before,
+    choices,
     settle,
     targets: (row) => targetsNamed(row, model, schema),
     other: other.row,

@@ -2,7 +2,7 @@ import { kindOf, valueField } from '../kinds/index.js';
 import { decide } from '../meaning/index.js';
 import { type Constraint, fieldAt, type Predicate, type Row, type Term, type Value } from '../model/index.js';
 import { isLookup, order } from '../operators/index.js';
-import { candidatesOf, pivotsOf, stepsFrom } from './candidates.js';
+import { pivotsOf, stepsFrom } from './candidates.js';
 import { type Context, changed, type Criterion, namedRules, shown } from './context.js';
 
 /** At most so many combinations of values are tried for a rule. */
@@ -51,7 +51,7 @@ function combinations(context: Context, { subjects, predicate }: Constraint): re
     const field = fieldAt(context.model, path);
     const own = [...pivotsOf(context.model, path, predicate), context.base[path] ?? null];
     const shared = near.filter((value) => typeof value === typeof context.base[path]);
-    const more = field.kind === 'reference' ? [] : candidatesOf(field, 0).slice(0, 3);
+    const more = (context.choices.get(path) ?? []).slice(0, 3);
     const values: readonly Value[] = [...new Set([...own, ...shared, ...more, ...(field.optional ? [null] : [])])];
     rows = rows.flatMap((row) => values.map((value) => ({ ...row, [path]: value }))).slice(0, MOST_COMBINATIONS);
   }

@@ -1,6 +1,7 @@
 import { isTrimmed } from '../kinds/index.js';
 import { type Constraint, fieldAt, type Path, type Row } from '../model/index.js';
-import { type Context, carried, type Criterion, type Draft, type Stored } from './context.js';
+import { distinct } from './base.js';
+import { type Context, carried, type Criterion, type Draft } from './context.js';
 
 /** A repeat is refused; with one part of a composite changed, or absent, it is none. */
 export const uniqueness: Criterion = (context) =>
@@ -11,7 +12,7 @@ export const uniqueness: Criterion = (context) =>
 function repeats(context: Context, { id: constraint }: Constraint, of: readonly Path[]): readonly Draft[] {
   const { model, base, other } = context;
   const twin: Row = { ...other, ...Object.fromEntries(of.map((path) => [path, base[path] ?? null])) };
-  const targets = [...context.before, ...context.otherBefore].filter(distinct);
+  const targets = distinct([...context.before, ...context.otherBefore]);
   const beside = (row: Row) => [...targets, { ruleset: model.ruleset, row }];
   const draft = (wire: 'json' | 'row', reason: string, stored: Row, sent: Row = base): Draft => ({
     constraint,
@@ -36,8 +37,4 @@ function repeats(context: Context, { id: constraint }: Constraint, of: readonly 
       return { ...same, input: { ...carried(context, base, 'json'), [path]: ` ${base[path]} ` } };
     }),
   ];
-}
-
-function distinct(stored: Stored, at: number, all: readonly Stored[]): boolean {
-  return all.findIndex((one) => JSON.stringify(one) === JSON.stringify(stored)) === at;
 }

@@ -34,7 +34,8 @@ const types = {
       high: { number: Number.MAX_SAFE_INTEGER },
     };
     return {
-      type: 'INTEGER',
+      // As a primary key, INTEGER would be another name of the row number, and count up where NULL is sent; INT is not.
+      type: 'INT',
       check: bounded ? null : safe,
       fidelity: altering('text that reads as a whole number is stored as that number', '007'),
     };

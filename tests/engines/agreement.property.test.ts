@@ -1,0 +1,117 @@
+import assert from 'node:assert/strict';
+import { after, before, describe, test } from 'node:test';
+import fc from 'fast-check';
+import { askAll, summarise } from '../../src/agreement/index.js';
+import { casesFor, criteria } from '../../src/core/cases/index.js';
+import { baseOf } from '../../src/core/cases/base.js';
+import type { Schema } from '../../src/core/declare/index.js';
+import { kinds } from '../../src/core/kinds/index.js';
+import { decide } from '../../src/core/meaning/index.js';
+import type { Case } from '../../src/core/model/index.js';
+import { operators } from '../../src/core/operators/index.js';
+import { targetNames, targets } from '../../src/core/targets/index.js';
+import { formLayer, functionLayer, type Layer, postgresqlLayer, sqliteLayer } from '../../src/layers/index.js';
+import { compiled } from '../fixtures/project.js';
+import { recordsOf, soak } from '../fixtures/records.js';
+import { everyKind, studio } from '../fixtures/schema.js';
+
+const ROWS = soak ? 20_000 : 2_000;
+
+/** The rows of both schemas in one database: it is started once. */
+const together: Schema = [...studio, ...everyKind];
+const ledger = targetNames.flatMap((name) => targets[name].ledger(together));
+const layers: { readonly [name: string]: Layer } = {
+  server: functionLayer(),
+  form: formLayer(),
+  postgresql: postgresqlLayer(),
+  sqlite: sqliteLayer(),
+};
+
+/** Random rows before the engines as cases: what is expected is what the meaning says of them. */
+function randomCases(): readonly Case[] {
+  const models = together.filter(({ ruleset }) => ruleset !== 'shelf');
+  return models.flatMap((model) => {
+    const { before } = baseOf(model, together, 0);
+    const others = [1, 2].flatMap((seed) => baseOf(model, together, seed).before);
+    const stored = [...new Map([...before, ...others].map((one) => [JSON.stringify(one), one])).values()];
+    const rows = fc.sample(recordsOf(model, together, 'row'), { numRuns: Math.ceil(ROWS / models.length), seed: 7 });
+    return rows.map((input, at): Case => ({
+      id: `${model.ruleset}/random/${at}`,
+      ruleset: model.ruleset,
+      constraint: `${model.ruleset}.type`,
+      criterion: 'random',
+      reason: 'a random row',
+      does: 'insert',
+      wire: 'row',
+      clock: { instant: '2026-03-02T09:00:00Z', zone: 'UTC' },
+      before: stored,
+      input,
+      expected: decide(model, input, 'row', (of) => stored.filter(({ ruleset }) => ruleset === of).map(({ row }) => row)),
+    }));
+  });
+}
+
+describe('engines, forms and modules beside the meaning', () => {
+  const surroundings = compiled(together);
+  const boundary = together.flatMap((model) => casesFor(model, together));
+  const random = randomCases();
+  let result: ReturnType<typeof summarise>;
+  before(async () => {
+    const answered = await askAll([...boundary, ...random], layers, surroundings);
+    result = summarise(answered, layers, together, ledger);
+  });
+  after(surroundings.remove);
+
+  test(`${random.length} random rows and ${boundary.length} boundary cases: no layer disagrees`, () => {
+    const told = result.mismatches.map(({ layer, rule, kind, input, reason, observed }) => ({
+      layer,
+      rule,
+      kind,
+      input: JSON.stringify(input),
+      reason,
+      observed: JSON.stringify(observed),
+    }));
+    assert.deepEqual(told, []);
+  });
+
+  test('both verdicts occur often among the random rows', () => {
+    const accepted = random.filter(({ expected }) => 'accepted' in expected).length;
+    assert.ok(accepted > random.length / 20, `${accepted} of ${random.length} are valid`);
+    assert.ok(accepted < (random.length * 19) / 20, `${accepted} of ${random.length} are valid`);
+  });
+
+  test('what the ledger tells is real: each known difference is of a rule that it marks', () => {
+    assert.ok(result.known.length > 0);
+    for (const { rule, layer } of result.known) {
+      const target = layers[layer]?.target;
+      const entry = ledger.find((one) => one.constraint === rule && one.target === target);
+      assert.notEqual(entry?.fidelity.is, 'exact', `${rule} on ${target}`);
+    }
+  });
+
+  test('every kind is hit in every target, and every operator that a target holds', () => {
+    const hit = (rule: string, layer: string) =>
+      result.byRule.some((row) => row.rule === rule && row.layer === layer && row.cases > 0);
+    for (const [layer, { target }] of Object.entries(layers)) {
+      for (const kind of Object.keys(kinds)) {
+        const rules = together.flatMap(({ fields, constraints }) =>
+          constraints.filter(({ blame, facet }) => facet && fields[blame]?.kind === kind),
+        );
+        assert.ok(rules.some(({ id }) => hit(id, layer)), `${kind} on ${target}`);
+      }
+      for (const operator of Object.keys(operators)) {
+        const holding = together
+          .flatMap(({ constraints }) => constraints)
+          .filter(({ predicate }) => JSON.stringify(predicate).includes(`"op":"${operator}"`))
+          .filter(({ id }) => ledger.some((one) => one.constraint === id && one.target === target && one.fidelity.is !== 'absent'));
+        assert.ok(holding.length === 0 || holding.some(({ id }) => hit(id, layer)), `${operator} on ${target}`);
+      }
+    }
+  });
+
+  test('every criterion gives cases', () => {
+    for (const criterion of Object.keys(criteria)) {
+      assert.ok(boundary.some((one) => one.criterion === criterion), criterion);
+    }
+  });
+});
