@@ -72,7 +72,8 @@ export function saveFiring(body: Body): { saved: Firing } | { errors: { [field: 
 
   const title = textOf(body.title);
   if (isDamaged(body.title ?? '') || title === null) errors.title = 'Say what is fired.';
-  else if ([...title].length < 3 || [...title].length > 60 || /[\n\r]/.test(title)) errors.title = '3 to 60 characters.';
+  else if ([...title].length < 3 || [...title].length > 60 || /[\n\r]/.test(title))
+    errors.title = '3 to 60 characters.';
 
   if (!isWhole(body.pieces) || body.pieces < 1 || body.pieces > 40) errors.pieces = 'From 1 to 40 pieces.';
   if (!isWhole(body.peak) || body.peak < 600 || body.peak >= 1320) errors.peak = 'From 600 to 1320 °C.';

@@ -1,5 +1,14 @@
 import { decide } from '../core/meaning/index.js';
-import { type Answer, type Blame, type Case, type Entry, type Model, pointerToPath, type Row, type Violation } from '../core/model/index.js';
+import {
+  type Answer,
+  type Blame,
+  type Case,
+  type Entry,
+  type Model,
+  pointerToPath,
+  type Row,
+  type Violation,
+} from '../core/model/index.js';
 import type { Layer } from '../layers/layer.js';
 import type { Answered } from './run.js';
 

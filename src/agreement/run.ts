@@ -1,5 +1,5 @@
-import type { Answer, Case } from '../core/model/index.js';
 import type { Schema } from '../core/declare/index.js';
+import type { Answer, Case } from '../core/model/index.js';
 import { type Layer, modelOf, rowFor, type Surroundings } from '../layers/layer.js';
 
 export interface Answered {
@@ -49,7 +49,9 @@ export async function askAll(
 /** Why a case is not for a layer, or null where it is. A table takes the other wires' cases as a server hands them on. */
 function whyNotFor({ can, rulesets }: Layer, one: Case, schema: Schema): string | null {
   if (rulesets !== null && !rulesets.includes(one.ruleset)) return `it has nothing for ${one.ruleset}`;
-  const isLookup = modelOf(one.ruleset, schema).constraints.some(({ id, stage }) => id === one.constraint && stage === 'lookup');
+  const isLookup = modelOf(one.ruleset, schema).constraints.some(
+    ({ id, stage }) => id === one.constraint && stage === 'lookup',
+  );
   if (!can.store && isLookup) return 'it does not know the stored records';
   if (can.wires.includes(one.wire)) return null;
   if (!can.wires.includes('row')) return `it takes no ${one.wire} records`;

@@ -69,8 +69,14 @@ export function summarise(
     counts.set(key, (counts.get(key) ?? 0) + 1);
     if (typeof judgement !== 'string') differences.push(judgement);
   }
-  const mismatches = byCause(differences.filter(({ known }) => !known), schema);
-  const known = byCause(differences.filter((one) => one.known), schema);
+  const mismatches = byCause(
+    differences.filter(({ known }) => !known),
+    schema,
+  );
+  const known = byCause(
+    differences.filter((one) => one.known),
+    schema,
+  );
   return {
     rulesets: schema.map(({ ruleset }) => ruleset),
     layers: Object.entries(layers).map(([name, { kind }]) => ({ name, kind })),

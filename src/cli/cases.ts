@@ -19,7 +19,8 @@ export function cases(project: Project, options: CasesOptions, terminal: Termina
   if (options.out === undefined) terminal.out(text);
   else {
     const file = resolve(terminal.folder, options.out);
-    if (existsSync(file) && options.overwrite !== true) throw new ProblemError([problems.fileExists({ file, line: 1 }, file)]);
+    if (existsSync(file) && options.overwrite !== true)
+      throw new ProblemError([problems.fileExists({ file, line: 1 }, file)]);
     writeFileSync(`${file}.part`, text);
     renameSync(`${file}.part`, file);
     terminal.note(`${list.length} cases written to ${shortPath(terminal, file)}.\n`);

@@ -1,7 +1,6 @@
 import { join, relative } from 'node:path';
-import { targetNames, targets } from '../core/targets/index.js';
+import { ledgerOf, targetNames, targets } from '../core/targets/index.js';
 import { compileText, ledgerMarkdown } from '../report/index.js';
-import { ledgerOf } from './ledger.js';
 import { sealed, sealedJson, writeMade } from './made-files.js';
 import type { Project } from './project.js';
 import type { Terminal } from './terminal.js';
@@ -19,7 +18,9 @@ export function compile(project: Project, options: CompileOptions, terminal: Ter
   const sourcesOf = (rulesets: readonly string[]) => [...new Set(rulesets.map((name) => sources.get(name) ?? name))];
   const all = sourcesOf(schema.map(({ ruleset }) => ruleset));
   const files = [
-    ...targetNames.flatMap((name) => targets[name].emit(schema)).map(({ path, text, from, comment }) => sealed(path, text, sourcesOf(from), comment)),
+    ...targetNames
+      .flatMap((name) => targets[name].emit(schema))
+      .map(({ path, text, from, comment }) => sealed(path, text, sourcesOf(from), comment)),
     sealed('fidelity.md', ledgerMarkdown(schema, ledger), all, ['<!-- ', ' -->']),
     sealedJson('fidelity.json', { entries: ledger }, all),
   ];
@@ -37,7 +38,11 @@ export function compile(project: Project, options: CompileOptions, terminal: Ter
     unchanged: unchanged.map(fromHere),
     stale: stale.map(fromHere),
   };
-  terminal.out(options.format === 'json' ? `${JSON.stringify(result, null, 2)}\n` : compileText(result, schema, ledger, terminal.look));
+  terminal.out(
+    options.format === 'json'
+      ? `${JSON.stringify(result, null, 2)}\n`
+      : compileText(result, schema, ledger, terminal.look),
+  );
   return 0;
 }
 

@@ -14,7 +14,12 @@ const BLANK = `sha256-${'0'.repeat(64)}`;
 const DIGEST = /sha256-[0-9a-f]{64}/;
 
 /** Puts the header and the digest before a text, in the comments of its format. */
-export function sealed(path: string, text: string, from: readonly string[], [open, close]: readonly [string, string]): SealedFile {
+export function sealed(
+  path: string,
+  text: string,
+  from: readonly string[],
+  [open, close]: readonly [string, string],
+): SealedFile {
   const header = [
     `${open}Made by echo-rule from ${from.join(', ')}. Change the rules, not this file: it is made again.${close}`,
     `${open}Digest: ${BLANK}${close}`,

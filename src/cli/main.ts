@@ -5,8 +5,8 @@ import { type Wire, wires } from '../core/model/index.js';
 import { problemsText } from '../report/index.js';
 import { cases } from './cases.js';
 import { compile } from './compile.js';
-import { defaultConfig, loadProject } from './project.js';
 import { probe } from './probe.js';
+import { defaultConfig, loadProject } from './project.js';
 import { shortener, type Terminal } from './terminal.js';
 import { tryRecord } from './try.js';
 
@@ -59,7 +59,10 @@ function programFor(terminal: Terminal, finish: (code: number) => void): Command
     .option('--config <file>', 'the configuration', defaultConfig)
     .configureOutput({ writeOut: terminal.out, writeErr: terminal.note })
     .showHelpAfterError('(echo-rule --help lists the commands and options)')
-    .addHelpText('after', '\nExit codes: 0 all agree, 1 findings, 2 the command or configuration is wrong,\n3 a layer could not be reached, 4 a fault of echo-rule itself.')
+    .addHelpText(
+      'after',
+      '\nExit codes: 0 all agree, 1 findings, 2 the command or configuration is wrong,\n3 a layer could not be reached, 4 a fault of echo-rule itself.',
+    )
     .exitOverride();
   const project = () => loadProject((program.opts() as Common).config);
 
@@ -89,10 +92,17 @@ function programFor(terminal: Terminal, finish: (code: number) => void): Command
     .description("give one record to every layer and print each one's answer")
     .argument('<ruleset>', 'the ruleset that the record is of')
     .argument('<record>', 'the record as JSON, or - to read it from standard input')
-    .addOption(new Option('--wire <wire>', 'how the record travels').choices([...wires]).default('json').argParser(wireOf))
+    .addOption(
+      new Option('--wire <wire>', 'how the record travels')
+        .choices([...wires])
+        .default('json')
+        .argParser(wireOf),
+    )
     .addOption(list('--layer <name>', 'ask this layer only (may be given several times)'))
     .addOption(format())
-    .action(async (ruleset, record, options) => finish(await tryRecord(await project(), ruleset, record, options, terminal)));
+    .action(async (ruleset, record, options) =>
+      finish(await tryRecord(await project(), ruleset, record, options, terminal)),
+    );
   return program;
 }
 

@@ -1,8 +1,8 @@
 import { askAll, summarise } from '../agreement/index.js';
 import { casesFor } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
+import { ledgerOf } from '../core/targets/index.js';
 import { probeText } from '../report/index.js';
-import { ledgerOf } from './ledger.js';
 import { narrowed, type Project } from './project.js';
 import { progressLine, type Terminal } from './terminal.js';
 
@@ -23,6 +23,10 @@ export async function probe(project: Project, options: ProbeOptions, terminal: T
   done();
   const result = summarise(answered, layers, asked, ledgerOf(project.schema));
   const everything = { known: options.known === true };
-  terminal.out(options.format === 'json' ? `${JSON.stringify(result, null, 2)}\n` : probeText(result, asked, terminal.look, everything));
+  terminal.out(
+    options.format === 'json'
+      ? `${JSON.stringify(result, null, 2)}\n`
+      : probeText(result, asked, terminal.look, everything),
+  );
   return result.mismatches.length > 0 ? 1 : 0;
 }

@@ -60,8 +60,12 @@ export function narrowed(
   const rulesets = project.schema.map(({ ruleset }) => ruleset);
   const layers = Object.keys(project.layers);
   const found: Problem[] = [
-    ...(wanted.ruleset ?? []).filter((name) => !rulesets.includes(name)).map((name) => problems.rulesetUnknown(null, name, rulesets.join(', '))),
-    ...(wanted.layer ?? []).filter((name) => !layers.includes(name)).map((name) => problems.layerUnknown(null, name, layers.join(', '))),
+    ...(wanted.ruleset ?? [])
+      .filter((name) => !rulesets.includes(name))
+      .map((name) => problems.rulesetUnknown(null, name, rulesets.join(', '))),
+    ...(wanted.layer ?? [])
+      .filter((name) => !layers.includes(name))
+      .map((name) => problems.layerUnknown(null, name, layers.join(', '))),
   ];
   if (found.length > 0) throw new ProblemError(found);
   return {
@@ -84,7 +88,8 @@ function checked(said: unknown, file: string): Settings {
   if (!isListOfText || settings.rules.length === 0) return wrong('rules', "a list of globs, as ['rules/*.rules.ts']");
   if (typeof settings.output !== 'string' || settings.output === '') return wrong('output', "a folder, as 'echo'");
   for (const [name, layer] of Object.entries(settings.layers ?? {})) {
-    if (typeof layer?.open !== 'function') return wrong(`layers.${name}`, "a layer, as functionLayer() of 'echo-rule/layers'");
+    if (typeof layer?.open !== 'function')
+      return wrong(`layers.${name}`, "a layer, as functionLayer() of 'echo-rule/layers'");
   }
   return settings;
 }
@@ -108,13 +113,15 @@ async function findRulesets({ rules }: Settings, folder: string) {
     });
     for (const [name, value] of Object.entries(exports)) {
       if (!isRuleset(value)) passedOver.push({ file: shown, what: name, why: whatItIs(value) });
-      else if (isTwin(value, rulesets)) passedOver.push({ file: shown, what: name, why: 'exported before, from another file' });
+      else if (isTwin(value, rulesets))
+        passedOver.push({ file: shown, what: name, why: 'exported before, from another file' });
       else {
         rulesets.push(value);
         if (!sources.has(value.name)) sources.set(value.name, shown);
       }
     }
-    if (Object.keys(exports).length === 0 && found.length === 0) passedOver.push({ file: shown, what: '(the file)', why: 'it exports nothing' });
+    if (Object.keys(exports).length === 0 && found.length === 0)
+      passedOver.push({ file: shown, what: '(the file)', why: 'it exports nothing' });
   }
   if (found.length > 0) throw new ProblemError(found);
   if (rulesets.length === 0) throw new ProblemError([problems.rulesetsMissing(null, rules.join(', '))]);
@@ -156,7 +163,10 @@ async function load(file: string): Promise<{ readonly [name: string]: unknown }>
 function whereItBroke(error: unknown, file: string): { readonly place: Place; readonly reason: string } {
   const message = error instanceof Error ? error.message : String(error);
   const stack = error instanceof Error ? (error.stack ?? '') : '';
-  const [, line] = [message, stack].flatMap((text) => [new RegExp(`${escaped(file)}:(\\d+)`).exec(text) ?? []]).find((match) => match.length > 0) ?? [];
+  const [, line] =
+    [message, stack]
+      .flatMap((text) => [new RegExp(`${escaped(file)}:(\\d+)`).exec(text) ?? []])
+      .find((match) => match.length > 0) ?? [];
   const [reason = message] = message.split('\n');
   return { place: { file, line: Number(line ?? 1) }, reason: reason.replace(/^ParseError: /, '').trim() };
 }

@@ -3,8 +3,8 @@ import { askAll, judgeAnswer } from '../agreement/index.js';
 import { caseOf } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import type { Wire } from '../core/model/index.js';
+import { ledgerOf } from '../core/targets/index.js';
 import { tryText } from '../report/index.js';
-import { ledgerOf } from './ledger.js';
 import { narrowed, type Project } from './project.js';
 import type { Terminal } from './terminal.js';
 
@@ -33,7 +33,12 @@ export async function tryRecord(
     const layer = layers[answer.layer];
     if (layer === undefined) throw new Error(`no layer ${answer.layer}`);
     const entries = ledger.filter(({ target }) => target === layer.target);
-    const judgement = judgeAnswer(answer, layer, new Map(entries.map(({ constraint, fidelity }) => [constraint, fidelity])), model);
+    const judgement = judgeAnswer(
+      answer,
+      layer,
+      new Map(entries.map(({ constraint, fidelity }) => [constraint, fidelity])),
+      model,
+    );
     const why = typeof judgement === 'string' ? judgement : judgement.known ? 'known' : judgement.reason;
     return { name: answer.layer, answer: answer.answer, agrees: typeof judgement === 'string', why };
   });

@@ -49,7 +49,8 @@ async function open(options: FunctionOptions, { schema, folder, output }: Surrou
     if (options.modules !== undefined && own === undefined) continue;
     const file = own === undefined ? resolve(output, `javascript/${ruleset}.js`) : resolve(folder, own);
     if (!existsSync(file)) {
-      const problem = own === undefined ? problems.notCompiled(null, file) : problems.fileMissing(null, 'The layer', file);
+      const problem =
+        own === undefined ? problems.notCompiled(null, file) : problems.fileMissing(null, 'The layer', file);
       throw new ProblemError([problem]);
     }
     modules.set(ruleset, await loadModule(file));

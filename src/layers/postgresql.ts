@@ -1,6 +1,6 @@
 import type { PGlite } from '@electric-sql/pglite';
 import type { Schema } from '../core/declare/index.js';
-import { type KnownField, valueField } from '../core/kinds/index.js';
+import { type KnownField, type PerKind, valueField } from '../core/kinds/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Case, Row, Value } from '../core/model/index.js';
 import { quoteName } from '../core/targets/index.js';
@@ -111,12 +111,7 @@ async function storeBefore(database: PGlite, schema: Schema, first: Case | undef
   }
 }
 
-async function answerOne(
-  database: PGlite,
-  schema: Schema,
-  one: Case,
-  foreign: ColumnsByConstraint,
-): Promise<Answer> {
+async function answerOne(database: PGlite, schema: Schema, one: Case, foreign: ColumnsByConstraint): Promise<Answer> {
   const model = modelOf(one.ruleset, schema);
   const row = rowFor(one, schema) ?? {};
   try {
@@ -151,10 +146,18 @@ function fromColumns(model: Schema[number], columns: Columns): Row {
   return Object.fromEntries(fields.map((field) => [field.path, fromColumn(field, columns[field.column] ?? null)]));
 }
 
+const sameText = (text: string): Value => text;
+
+/** From the engine's text of a value to the kind's own values; anything else stays what it is. */
+const readers: PerKind<(text: string) => Value> = {
+  text: sameText,
+  integer: (text) => (/^-?[0-9]+$/.test(text) ? Number(text) : text),
+  choice: sameText,
+  date: sameText,
+  boolean: (text) => (/^[tf]$/.test(text) ? text === 't' : text),
+  reference: sameText,
+};
+
 function fromColumn(field: KnownField, text: string | null): Value {
-  if (text === null) return null;
-  const { kind } = valueField(field);
-  if (kind === 'integer' && /^-?[0-9]+$/.test(text)) return Number(text);
-  if (kind === 'boolean' && /^[tf]$/.test(text)) return text === 't';
-  return text;
+  return text === null ? null : readers[valueField(field).kind](text);
 }

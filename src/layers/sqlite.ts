@@ -1,6 +1,6 @@
 import type { Database, SqlValue } from 'sql.js';
 import type { Schema } from '../core/declare/index.js';
-import { type KnownField, valueField } from '../core/kinds/index.js';
+import { type KnownField, type PerKind, valueField } from '../core/kinds/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Case, Row, Value } from '../core/model/index.js';
 import { quoteName } from '../core/targets/index.js';
@@ -122,8 +122,18 @@ function readBack(database: Database, model: Schema[number]): Row {
   return Object.fromEntries(fields.map((field) => [field.path, fromColumn(field, columns.get(field.column) ?? null)]));
 }
 
+const asStored = (value: Value): Value => value;
+
+/** From what the engine stores to the kind's own values; anything else stays what it is. */
+const readers: PerKind<(value: Value) => Value> = {
+  text: asStored,
+  integer: asStored,
+  choice: asStored,
+  date: asStored,
+  boolean: (value) => (value === 0 || value === 1 ? value === 1 : value),
+  reference: asStored,
+};
+
 function fromColumn(field: KnownField, value: SqlValue): Value {
-  if (value instanceof Uint8Array) return `${value.length} bytes`;
-  const isTruth = valueField(field).kind === 'boolean' && (value === 0 || value === 1);
-  return isTruth ? value === 1 : value;
+  return readers[valueField(field).kind](value instanceof Uint8Array ? `${value.length} bytes` : value);
 }

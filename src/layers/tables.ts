@@ -43,7 +43,8 @@ export function missingColumns(
     const columns = columnsOf(table);
     if (columns.length === 0) return `there is no table "${table}" for ${ruleset}`;
     const lacking = Object.values(fields).find(({ column }) => !columns.includes(column));
-    if (lacking !== undefined) return `the table "${table}" has no column "${lacking.column}" for ${ruleset}.${lacking.path}`;
+    if (lacking !== undefined)
+      return `the table "${table}" has no column "${lacking.column}" for ${ruleset}.${lacking.path}`;
   }
   return null;
 }

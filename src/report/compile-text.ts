@@ -1,11 +1,16 @@
-import type { Entry } from '../core/model/index.js';
 import type { Schema } from '../core/declare/index.js';
+import type { Entry } from '../core/model/index.js';
 import { plural } from './probe-text.js';
 import { columns, type Look, paintFor } from './table.js';
 
 /** What a compilation found and made. */
 export interface CompileResult {
-  readonly rulesets: readonly { readonly name: string; readonly file: string; readonly fields: number; readonly rules: number }[];
+  readonly rulesets: readonly {
+    readonly name: string;
+    readonly file: string;
+    readonly fields: number;
+    readonly rules: number;
+  }[];
   readonly passedOver: readonly { readonly file: string; readonly what: string; readonly why: string }[];
   readonly written: readonly string[];
   readonly unchanged: readonly string[];

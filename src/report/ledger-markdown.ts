@@ -1,6 +1,6 @@
+import { visible } from '../agreement/index.js';
 import type { Schema } from '../core/declare/index.js';
 import type { Entry } from '../core/model/index.js';
-import { visible } from '../agreement/index.js';
 
 /** The ledger for a person: each constraint, what it became in each target, and how true that is. */
 export function ledgerMarkdown(schema: Schema, ledger: readonly Entry[]): string {
@@ -28,7 +28,9 @@ function shown(value: unknown): string {
 }
 
 function code(text: string | null): string {
-  return text === null ? '' : `\`\` ${escaped(visible(text).slice(1, -1).replaceAll('\\"', '"').replaceAll('\\\\', '\\'))} \`\``;
+  return text === null
+    ? ''
+    : `\`\` ${escaped(visible(text).slice(1, -1).replaceAll('\\"', '"').replaceAll('\\\\', '\\'))} \`\``;
 }
 
 function escaped(text: string): string {

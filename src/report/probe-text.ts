@@ -5,12 +5,19 @@ import { columns, type Look, type Paint, paintFor } from './table.js';
 import { shownInput } from './values.js';
 
 /** A probe as a person reads it: who agrees on what, then each disagreement with its shortest input. */
-export function probeText(result: ProbeResult, schema: Schema, look: Look, everything: { readonly known: boolean }): string {
+export function probeText(
+  result: ProbeResult,
+  schema: Schema,
+  look: Look,
+  everything: { readonly known: boolean },
+): string {
   const paint = paintFor(look);
   const { mismatches, known } = result;
   const parts = [
     ...schema.filter((model) => isJudged(model, result)).map((model) => matrix(model, result, look, paint)),
-    paint.dim('✓ cases that agree   ~ differences that the ledger tells   ✗ disagreements   – not for this layer to hold'),
+    paint.dim(
+      '✓ cases that agree   ~ differences that the ledger tells   ✗ disagreements   – not for this layer to hold',
+    ),
   ];
   if (mismatches.length > 0) parts.push(list('Disagreements', mismatches, schema, look, paint));
   if (everything.known && known.length > 0) parts.push(list('Known differences', known, schema, look, paint));
@@ -27,13 +34,21 @@ function matrix(model: Schema[number], { layers, byRule }: ProbeResult, look: Lo
   const names = layers.map(({ name }) => name);
   const rows = groupsOf(model).map(([title, rules]) => [
     `  ${title}`,
-    ...names.map((layer) => cellText(byRule.filter((row) => row.layer === layer && rules.includes(row.rule)), paint)),
+    ...names.map((layer) =>
+      cellText(
+        byRule.filter((row) => row.layer === layer && rules.includes(row.rule)),
+        paint,
+      ),
+    ),
   ]);
   return columns([[paint.bold(model.ruleset), ...names.map((name) => paint.bold(name))], ...rows], look);
 }
 
 /** One line a field, with all its facets, and one a named rule. */
-function groupsOf({ constraints, ruleset }: Schema[number]): readonly (readonly [title: string, rules: readonly string[]])[] {
+function groupsOf({
+  constraints,
+  ruleset,
+}: Schema[number]): readonly (readonly [title: string, rules: readonly string[]])[] {
   const title = ({ facet, blame, id }: Constraint) =>
     facet ? (blame === '' ? 'the record itself' : blame) : id.slice(ruleset.length + 1);
   const groups = new Map<string, string[]>();
@@ -66,7 +81,10 @@ function list(title: string, mismatches: readonly Mismatch[], schema: Schema, lo
   return `${paint.bold(`${title}: ${mismatches.length}`)}\n${columns([head, ...rows], look, 4)}`;
 }
 
-function verdictLine({ rulesets, layers, cases, answers, notApplicable, mismatches, known }: ProbeResult, paint: Paint): string {
+function verdictLine(
+  { rulesets, layers, cases, answers, notApplicable, mismatches, known }: ProbeResult,
+  paint: Paint,
+): string {
   const asked = `${cases} cases over ${plural(rulesets.length, 'ruleset')}, ${plural(layers.length, 'layer')}, ${answers} answers`;
   const told = `${notApplicable} not applicable, ${plural(known.length, 'known difference')}`;
   const verdict =

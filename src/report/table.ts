@@ -14,9 +14,21 @@ export function paintFor({ colour }: Look): Paint {
 }
 
 const bare = {
-  top: '', 'top-mid': '', 'top-left': '', 'top-right': '',
-  bottom: '', 'bottom-mid': '', 'bottom-left': '', 'bottom-right': '',
-  left: '', 'left-mid': '', mid: '', 'mid-mid': '', right: '', 'right-mid': '', middle: '  ',
+  top: '',
+  'top-mid': '',
+  'top-left': '',
+  'top-right': '',
+  bottom: '',
+  'bottom-mid': '',
+  'bottom-left': '',
+  'bottom-right': '',
+  left: '',
+  'left-mid': '',
+  mid: '',
+  'mid-mid': '',
+  right: '',
+  'right-mid': '',
+  middle: '  ',
 };
 
 /**
@@ -47,5 +59,10 @@ export function columns(rows: readonly (readonly string[])[], look: Look, elasti
 
 /** The columns that a text takes, escapes of colour left out. */
 function widthOf(text: string): number {
-  return Math.max(...text.replace(/\u001b\[[0-9;]*m/g, '').split('\n').map((line) => [...line].length));
+  return Math.max(
+    ...text
+      .replace(/\u001b\[[0-9;]*m/g, '')
+      .split('\n')
+      .map((line) => [...line].length),
+  );
 }

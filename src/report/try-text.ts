@@ -9,7 +9,12 @@ export interface TryResult {
   readonly expected: Verdict;
   /** The rows that are taken to be stored, so that references find their targets. */
   readonly before: readonly { readonly ruleset: string; readonly key: string }[];
-  readonly layers: readonly { readonly name: string; readonly answer: Answer; readonly agrees: boolean; readonly why: string }[];
+  readonly layers: readonly {
+    readonly name: string;
+    readonly answer: Answer;
+    readonly agrees: boolean;
+    readonly why: string;
+  }[];
 }
 
 export function tryText({ ruleset, expected, before, layers }: TryResult, look: Look): string {
@@ -20,12 +25,22 @@ export function tryText({ ruleset, expected, before, layers }: TryResult, look: 
     parts.push(`${paint.bold(paint.green('accepted'))} as this ${ruleset}:\n${columns(fields, look)}`);
   } else {
     const told = [...expected.refused, ...expected.possibly];
-    const rows = told.map(({ pointer, rule, message }) => [`  ${paint.bold(pointer || '(record)')}`, message, paint.dim(rule)]);
+    const rows = told.map(({ pointer, rule, message }) => [
+      `  ${paint.bold(pointer || '(record)')}`,
+      message,
+      paint.dim(rule),
+    ]);
     parts.push(`${paint.bold(paint.red('refused'))}:\n${columns(rows, look)}`);
   }
   const rows = layers.map(({ name, answer, agrees, why }) => {
     const skipped = 'notApplicable' in answer;
-    const mark = skipped ? paint.dim('–') : agrees ? paint.green('✓') : why === 'known' ? paint.yellow('~') : paint.red('✗');
+    const mark = skipped
+      ? paint.dim('–')
+      : agrees
+        ? paint.green('✓')
+        : why === 'known'
+          ? paint.yellow('~')
+          : paint.red('✗');
     return [`  ${mark} ${name}`, shownAnswer(answer)];
   });
   parts.push(columns(rows, look));

@@ -2,8 +2,8 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import fc from 'fast-check';
 import { askAll, summarise } from '../../src/agreement/index.js';
-import { casesFor, criteria } from '../../src/core/cases/index.js';
 import { baseOf } from '../../src/core/cases/base.js';
+import { casesFor, criteria } from '../../src/core/cases/index.js';
 import type { Schema } from '../../src/core/declare/index.js';
 import { kinds } from '../../src/core/kinds/index.js';
 import { decide } from '../../src/core/meaning/index.js';
@@ -35,19 +35,23 @@ function randomCases(): readonly Case[] {
     const others = [1, 2].flatMap((seed) => baseOf(model, together, seed).before);
     const stored = [...new Map([...before, ...others].map((one) => [JSON.stringify(one), one])).values()];
     const rows = fc.sample(recordsOf(model, together, 'row'), { numRuns: Math.ceil(ROWS / models.length), seed: 7 });
-    return rows.map((input, at): Case => ({
-      id: `${model.ruleset}/random/${at}`,
-      ruleset: model.ruleset,
-      constraint: `${model.ruleset}.type`,
-      criterion: 'random',
-      reason: 'a random row',
-      does: 'insert',
-      wire: 'row',
-      clock: { instant: '2026-03-02T09:00:00Z', zone: 'UTC' },
-      before: stored,
-      input,
-      expected: decide(model, input, 'row', (of) => stored.filter(({ ruleset }) => ruleset === of).map(({ row }) => row)),
-    }));
+    return rows.map(
+      (input, at): Case => ({
+        id: `${model.ruleset}/random/${at}`,
+        ruleset: model.ruleset,
+        constraint: `${model.ruleset}.type`,
+        criterion: 'random',
+        reason: 'a random row',
+        does: 'insert',
+        wire: 'row',
+        clock: { instant: '2026-03-02T09:00:00Z', zone: 'UTC' },
+        before: stored,
+        input,
+        expected: decide(model, input, 'row', (of) =>
+          stored.filter(({ ruleset }) => ruleset === of).map(({ row }) => row),
+        ),
+      }),
+    );
   });
 }
 
@@ -97,13 +101,18 @@ describe('engines, forms and modules beside the meaning', () => {
         const rules = together.flatMap(({ fields, constraints }) =>
           constraints.filter(({ blame, facet }) => facet && fields[blame]?.kind === kind),
         );
-        assert.ok(rules.some(({ id }) => hit(id, layer)), `${kind} on ${target}`);
+        assert.ok(
+          rules.some(({ id }) => hit(id, layer)),
+          `${kind} on ${target}`,
+        );
       }
       for (const operator of Object.keys(operators)) {
         const holding = together
           .flatMap(({ constraints }) => constraints)
           .filter(({ predicate }) => JSON.stringify(predicate).includes(`"op":"${operator}"`))
-          .filter(({ id }) => ledger.some((one) => one.constraint === id && one.target === target && one.fidelity.is !== 'absent'));
+          .filter(({ id }) =>
+            ledger.some((one) => one.constraint === id && one.target === target && one.fidelity.is !== 'absent'),
+          );
         assert.ok(holding.length === 0 || holding.some(({ id }) => hit(id, layer)), `${operator} on ${target}`);
       }
     }
@@ -111,7 +120,10 @@ describe('engines, forms and modules beside the meaning', () => {
 
   test('every criterion gives cases', () => {
     for (const criterion of Object.keys(criteria)) {
-      assert.ok(boundary.some((one) => one.criterion === criterion), criterion);
+      assert.ok(
+        boundary.some((one) => one.criterion === criterion),
+        criterion,
+      );
     }
   });
 });

@@ -1,5 +1,5 @@
 import type { Schema } from '../declare/index.js';
-import type { KnownField } from '../kinds/index.js';
+import { type KnownField, targetOf } from '../kinds/index.js';
 import { decide } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
 import type { Path, Row, Value } from '../model/index.js';
@@ -29,7 +29,7 @@ export function baseOf(model: Schema[number], schema: Schema, seed: number): Bas
   const targets = new Map<string, readonly Target[]>();
   const choices = new Map<Path, readonly Value[]>();
   for (const field of Object.values(model.fields)) {
-    if (field.kind === 'reference') targets.set(field.path, targetsOf(field, schema, seed));
+    if (targetOf(field) !== null) targets.set(field.path, targetRows(field, schema, seed));
     choices.set(field.path, valuesFor(field, model, targets.get(field.path) ?? null, seed));
   }
   const first: Row = Object.fromEntries([...choices].map(([path, values]) => [path, values[0] ?? null]));
@@ -80,7 +80,7 @@ interface Target {
 }
 
 /** Two of them, as a rule may ask that two references differ. */
-function targetsOf(field: KnownField, schema: Schema, seed: number): readonly Target[] {
+function targetRows(field: KnownField, schema: Schema, seed: number): readonly Target[] {
   const target = schema.find(({ ruleset }) => ruleset === field.facets.to);
   if (target === undefined) throw new Error(`no ruleset ${field.facets.to} in the schema`);
   return [seed, seed + 1].map((one) => {

@@ -1,4 +1,4 @@
-import { addDays, codesOf, type KnownField, kindOf, sampleOf, valueField } from '../kinds/index.js';
+import { addDays, type KnownField, kindOf, sampleOf, valueField, valuesOf } from '../kinds/index.js';
 import { fieldAt, type Model, type Pattern, type Predicate, type Term, type Value } from '../model/index.js';
 import { automatonOf, coveringWords, NotRegular, readPattern, wordOfLength } from '../reason/index.js';
 
@@ -11,7 +11,7 @@ export function candidatesOf(field: KnownField, seed: number): readonly Exclude<
   const seeds = Array.from({ length: 8 }, (_, more) => seed + more);
   if (inner.facets.pattern == null) {
     const samples = seeds.map((one) => sampleOf(field, one));
-    return inner.kind === 'choice' ? [...new Set([...samples, ...codesOf(inner)])] : [...new Set(samples)];
+    return [...new Set([...samples, ...(valuesOf(inner) ?? [])])];
   }
   return wordsOf(inner, seeds);
 }
@@ -41,8 +41,7 @@ export function pivotsOf(model: Model, path: string, predicate: Predicate): read
   const inner = valueField(field);
   const literals = literalsFor(path, predicate);
   const neighbours = literals.flatMap((value) => stepsFrom(kindOf(inner).domain, value));
-  const all = inner.kind === 'choice' ? codesOf(inner) : inner.kind === 'boolean' ? [true, false] : [];
-  return [...new Set([...literals, ...neighbours, ...all, ...(field.optional ? [null] : [])])];
+  return [...new Set([...literals, ...neighbours, ...(valuesOf(inner) ?? []), ...(field.optional ? [null] : [])])];
 }
 
 /** The value and its neighbours in the field's order. */

@@ -1,6 +1,16 @@
 import type { Schema } from '../declare/index.js';
+import { targetOf } from '../kinds/index.js';
 import { encode } from '../meaning/index.js';
-import { type Case, type Constraint, fieldAt, type Path, type Row, type Value, type Wire, wires } from '../model/index.js';
+import {
+  type Case,
+  type Constraint,
+  fieldAt,
+  type Path,
+  type Row,
+  type Value,
+  type Wire,
+  wires,
+} from '../model/index.js';
 
 export type Stored = Case['before'][number];
 
@@ -49,7 +59,7 @@ export function changed(
   on: readonly Wire[] = wires,
 ): readonly Draft[] {
   const row = context.settle({ ...context.base, ...changes }, Object.keys(changes), about.constraint);
-  const refers = Object.keys(changes).some((path) => fieldAt(context.model, path).kind === 'reference');
+  const refers = Object.keys(changes).some((path) => targetOf(fieldAt(context.model, path)) !== null);
   const before = refers ? { before: context.targets(row) } : {};
   return on.map((wire) => ({ ...about, ...before, wire, input: carried(context, row, wire) }));
 }

@@ -1,7 +1,7 @@
 import { edgesOf, type KnownField, valueField } from '../kinds/index.js';
 import type { Pattern, Value } from '../model/index.js';
 import { automatonOf, NotRegular, readPattern, wordOfLength } from '../reason/index.js';
-import { changed, type Criterion, facetOf } from './context.js';
+import { type Criterion, changed, facetOf } from './context.js';
 
 interface Edge {
   readonly facet: string;

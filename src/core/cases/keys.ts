@@ -1,4 +1,4 @@
-import { carried, type Criterion } from './context.js';
+import { type Criterion, carried } from './context.js';
 
 /** Keys that are not declared are refused, at their own pointer. */
 export const keys: Criterion = (context) => {

@@ -2,7 +2,7 @@ import { valueField } from '../kinds/index.js';
 import type { Pattern } from '../model/index.js';
 import { wholeValue } from '../operators/index.js';
 import { automatonOf, coveringWords, NotRegular, readPattern } from '../reason/index.js';
-import { changed, type Context, type Criterion, facetOf } from './context.js';
+import { type Context, type Criterion, changed, facetOf } from './context.js';
 
 const MOST_WORDS = 8;
 const MOST_NEAR_MISSES = 12;

@@ -1,4 +1,4 @@
-import { carried, type Criterion } from './context.js';
+import { type Criterion, carried } from './context.js';
 
 /** The target must be there. */
 export const references: Criterion = (context) =>

@@ -3,7 +3,7 @@ import { decide } from '../meaning/index.js';
 import { type Constraint, fieldAt, type Predicate, type Row, type Term, type Value } from '../model/index.js';
 import { isLookup, order } from '../operators/index.js';
 import { pivotsOf, stepsFrom } from './candidates.js';
-import { type Context, changed, type Criterion, namedRules, shown } from './context.js';
+import { type Context, type Criterion, changed, namedRules, shown } from './context.js';
 
 /** At most so many combinations of values are tried for a rule. */
 const MOST_COMBINATIONS = 4000;
@@ -68,19 +68,19 @@ function conditions(predicate: Predicate): readonly Predicate[] {
 /** Where a condition stands: the side of its limit, or whether it holds; `?` where a value is absent. */
 function outcomeOf(predicate: Predicate, row: Row): string {
   if (predicate.op === 'compare') {
-    const [a, b] = [valueOf(predicate.left, row), valueOf(predicate.right, row)];
+    const [a, b] = [termValue(predicate.left, row), termValue(predicate.right, row)];
     return a === null || b === null ? '?' : String(Math.sign(order(predicate.domain, a, b)));
   }
   if (predicate.op === 'given') return String(row[predicate.of] !== null);
   if (predicate.op !== 'member') return '';
-  const value = valueOf(predicate.of, row);
+  const value = termValue(predicate.of, row);
   return value === null ? '?' : String(predicate.among.includes(value));
 }
 
-function valueOf(term: Term, row: Row): Value {
+function termValue(term: Term, row: Row): Value {
   if ('field' in term) return row[term.field] ?? null;
   if ('literal' in term) return term.literal;
-  const inner = valueOf(term.lengthOf, row);
+  const inner = termValue(term.lengthOf, row);
   return inner === null ? null : [...String(inner)].length;
 }
 

@@ -31,7 +31,6 @@ const notDays: readonly Trap[] = [
 
 const none: Traps = { form: [], json: [], row: [] };
 
-
 /** What is near the grammar of a kind and not in it; some of it is read as a value by careless layers. */
 const traps: PerKind<TrapsFor> = {
   text: () => ({

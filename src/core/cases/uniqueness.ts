@@ -1,7 +1,7 @@
 import { isTrimmed } from '../kinds/index.js';
 import { type Constraint, fieldAt, type Path, type Row } from '../model/index.js';
 import { distinct } from './base.js';
-import { type Context, carried, type Criterion, type Draft } from './context.js';
+import { type Context, type Criterion, carried, type Draft } from './context.js';
 
 /** A repeat is refused; with one part of a composite changed, or absent, it is none. */
 export const uniqueness: Criterion = (context) =>

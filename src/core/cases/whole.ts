@@ -1,5 +1,5 @@
-import { carried, type Criterion } from './context.js';
 import { wires } from '../model/index.js';
+import { type Criterion, carried } from './context.js';
 
 /** A valid record is accepted: with every field, and with no optional one; what is no record is refused. */
 export const whole: Criterion = (context) => {

@@ -1,5 +1,5 @@
-import { mentions } from '../operators/index.js';
 import type { Comparator, Domain, Path, Place, Predicate, Term, Value } from '../model/index.js';
+import { mentions } from '../operators/index.js';
 import type { Definition, Fields } from './definition.js';
 import { placeOfCaller } from './place.js';
 

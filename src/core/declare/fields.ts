@@ -93,4 +93,3 @@ export function reference<const Target extends AnyRuleset, Optional extends bool
   if (item === undefined) throw new ProblemError([problems.referenceKeyless(place, ruleset)]);
   return { definition: 'reference', place, options: { ...options, to: ruleset, key }, item };
 }
-

@@ -114,4 +114,3 @@ export function ruleConstraint(
     message: own?.message ?? violationMessage(words, '', { label, limit: labelOf(name).toLowerCase() }),
   };
 }
-

@@ -41,7 +41,7 @@ export function facetsOf(name: string, definition: Definition, found: Problem[])
     if (!fits(value)) found.push(problems.facetInvalid(place, `${name}.${option}`, expected, JSON.stringify(value)));
     else facets[option] = type === 'pattern' ? patternOf(value as RegExp, place, found) : (value as Row[string]);
   }
-  if (definition.definition === 'reference') facets.key = String(options.key);
+  if ('to' in known) facets.key = String(options.key);
   return facets;
 }
 

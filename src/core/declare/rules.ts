@@ -20,11 +20,7 @@ export type AnyRule = Expression | Rule | Lookup;
  * A rule with words of its own. `blame` is the field that the message appears at: one that the expression mentions;
  * without it, the field that the expression begins with.
  */
-export function rule(said: {
-  readonly holds: Expression;
-  readonly blame?: Handle;
-  readonly message?: string;
-}): Rule {
+export function rule(said: { readonly holds: Expression; readonly blame?: Handle; readonly message?: string }): Rule {
   const { holds, blame, message } = said;
   return { holds, blame: blame?.path ?? null, message: message ?? null, place: placeOfCaller(1) };
 }

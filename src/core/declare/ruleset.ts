@@ -1,8 +1,8 @@
+import type { KindName } from '../kinds/index.js';
 import { kindOf, valueDomain } from '../kinds/index.js';
 import { type Problem, ProblemError, problems } from '../messages/index.js';
 import type { Constraint, Field, Model, Path, Place } from '../model/index.js';
-import { stages } from '../model/index.js';
-import type { KindName } from '../kinds/index.js';
+import { stages, utf8Length } from '../model/index.js';
 import type { Fields, IsOptional } from './definition.js';
 import { type HandlesOf, handleOf } from './expressions.js';
 import { fieldConstraints, fieldOf, keyConstraint, recordConstraints, ruleConstraint } from './lower.js';
@@ -64,14 +64,14 @@ function lower(
   if (keyed?.optional === true) found.push(problems.keyOptional(keyed.place, keyed.path));
   const table = declaration.table ?? snakeCase(name);
   // A field that is wrong already would make its rules wrong too: they are not judged before it is mended.
-  const rules = found.length > 0 ? [] : namedRules(name, declaration, fields, found);
+  const rules = found.length > 0 ? [] : namedRules(name, declaration, fields, place, found);
   const constraints = inOrder([
     ...recordConstraints(name, place, names),
     ...Object.values(fields).flatMap((field) => fieldConstraints(name, field)),
     ...(keyed === undefined ? [] : [keyConstraint(name, keyed)]),
     ...rules,
   ]);
-  found.push(...meetings(table, fields, constraints, key, place));
+  found.push(...meetings(declaration.table, fields, constraints, key, place));
   return {
     ruleset: name,
     table,
@@ -101,6 +101,7 @@ function namedRules(
   ruleset: string,
   declaration: Declaration<Fields, string | null>,
   fields: { readonly [name: string]: Field },
+  at: Place,
   found: Problem[],
 ): readonly Constraint[] {
   const handles = Object.values(fields).map((field) => [
@@ -109,10 +110,10 @@ function namedRules(
   ]);
   const rules = declaration.rules?.(Object.fromEntries(handles)) ?? {};
   return Object.entries(rules).flatMap(([name, said]) => {
-    const place = said?.place ?? null;
+    const place = said?.place ?? at;
     if (!isName(name)) found.push(problems.nameInvalid(place, 'rule', name));
     else if (['type', 'required', 'canonical', 'keys'].includes(name)) found.push(problems.nameReserved(place, name));
-    else if (typeof said !== 'object' || !('lookup' in said || 'holds' in said || 'expression' in said))
+    else if (typeof said !== 'object' || said === null || !('lookup' in said || 'holds' in said || 'expression' in said))
       found.push(problems.ruleShape(place, name));
     else return ruleConstraint(ruleset, name, said, fields, found) ?? [];
     return [];
@@ -134,7 +135,7 @@ function inOrder(constraints: readonly Constraint[]): readonly Constraint[] {
 
 /** Names that would meet in the database, or that some database refuses. */
 function meetings(
-  table: string,
+  declaredTable: string | undefined,
   fields: { readonly [name: string]: Field },
   constraints: readonly Constraint[],
   key: Path | null,
@@ -142,7 +143,7 @@ function meetings(
 ): readonly Problem[] {
   const columns = new Map<string, string>(key === null ? [['id', 'the counting key of a ruleset without key']] : []);
   const found: Problem[] = [];
-  if (!isColumn(table)) found.push(problems.columnInvalid(place, 'table', table));
+  if (declaredTable !== undefined && !isColumn(declaredTable)) found.push(problems.columnInvalid(place, 'table', declaredTable));
   for (const { column, path, place: at } of Object.values(fields)) {
     const other = columns.get(column.toLowerCase());
     if (!isColumn(column)) found.push(problems.columnInvalid(at, 'column', column));
@@ -160,6 +161,6 @@ function meetings(
 
 /** PostgreSQL cuts names over 63 bytes without an error; no engine takes a null character or an empty name. */
 function isColumn(name: string): boolean {
-  const bytes = new TextEncoder().encode(name).length;
+  const bytes = utf8Length(name);
   return bytes > 0 && bytes <= 63 && !/[\u0000\ufffd\p{Surrogate}]/u.test(name);
 }

@@ -1,4 +1,4 @@
-import type { KindName } from '../kinds/index.js';
+import { type KindName, targetOf } from '../kinds/index.js';
 import { type Problem, ProblemError, problems } from '../messages/index.js';
 import type { Model, Place } from '../model/index.js';
 import { snakeCase } from './names.js';
@@ -31,9 +31,10 @@ export function schemaOf(rulesets: readonly AnyRuleset[]): Schema {
   for (const model of byName.values()) {
     meet(model.table.toLowerCase(), `the table of ${model.ruleset}`, model.place);
     for (const { id, place } of model.constraints) meet(snakeCase(id), id, place);
-    for (const { kind, facets, path, place } of Object.values(model.fields)) {
-      if (kind === 'reference' && !byName.has(String(facets.to)))
-        found.push(problems.referenceUnknown(place, `${model.ruleset}.${path}`, String(facets.to)));
+    for (const field of Object.values(model.fields)) {
+      const target = targetOf(field);
+      if (target !== null && !byName.has(target.to))
+        found.push(problems.referenceUnknown(field.place, `${model.ruleset}.${field.path}`, target.to));
     }
   }
   if (found.length > 0) throw new ProblemError(found);
@@ -42,7 +43,7 @@ export function schemaOf(rulesets: readonly AnyRuleset[]): Schema {
 
 /** The rulesets that a model refers to. */
 export function targetsOf(model: Model): readonly string[] {
-  return Object.values(model.fields).flatMap(({ facets }) => (typeof facets.to === 'string' ? [facets.to] : []));
+  return Object.values(model.fields).flatMap((field) => targetOf(field)?.to ?? []);
 }
 
 function byDependency(models: Schema): Schema {

@@ -28,5 +28,6 @@ export const boolean: Kind = {
     { facet: 'type', value: true, words: 'true' },
     { facet: 'type', value: false, words: 'false, which is a value and not missing' },
   ],
+  values: () => [true, false],
   sample: (_field, seed) => seed % 2 === 1,
 };

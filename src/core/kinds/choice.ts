@@ -7,9 +7,9 @@ export function codesOf(field: Field): readonly string[] {
   return choicesOf(field).map(([code]) => code);
 }
 
-/** Code and label of each choice, in display order. */
+/** Code and label of each choice, in display order; none where the field is no choice. */
 export function choicesOf(field: Field): readonly (readonly [string, string])[] {
-  return field.facets.choices as unknown as readonly (readonly [string, string])[];
+  return (field.facets.choices ?? []) as unknown as readonly (readonly [string, string])[];
 }
 
 export const choice: Kind = {
@@ -41,6 +41,7 @@ export const choice: Kind = {
     ...choicesOf(field).map(([code, label]) => ({ facet: 'enumeration', value: code, words: `the choice ${label}` })),
     ...strangers(field),
   ],
+  values: codesOf,
   sample: (field, seed) => codesOf(field)[seed % codesOf(field).length] ?? '',
 };
 

@@ -49,6 +49,7 @@ export const date: Kind = {
     add('type', '2024-02-29', 'a leap day');
     return edges;
   },
+  values: () => null,
   sample(field, seed) {
     const base = typeof field.facets.min === 'string' ? field.facets.min : '2026-03-02';
     const value = addDays(base, seed) ?? base;

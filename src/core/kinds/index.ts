@@ -27,6 +27,11 @@ export function valueField<K extends string>(field: Field<K>): Field<K> {
   return field.item === null ? field : valueField(field.item);
 }
 
+/** True where a field's values are text that is trimmed: the kinds that have a `canonical` rule. */
+export function isTrimmed(field: Field): boolean {
+  return kindOf(valueField(field)).blankIsAbsent;
+}
+
 export function decodeValue(field: Field, input: unknown, wire: Wire): Decoded {
   return kindOf(field).decode(field, input, wire, kindOf);
 }
@@ -47,6 +52,11 @@ export function edgesOf(field: Field): readonly Edge[] {
   return kindOf(field).edges(field, kindOf);
 }
 
+/** All values of a field where they are few (a choice, a boolean); null where they are not. */
+export function valuesOf(field: Field): readonly Exclude<Value, null>[] | null {
+  return kindOf(field).values(field, kindOf);
+}
+
 export function sampleOf(field: Field, seed: number): Exclude<Value, null> {
   return kindOf(field).sample(field, seed, kindOf);
 }
@@ -61,6 +71,6 @@ export { choicesOf, codesOf } from './choice.js';
 export { firstDate, lastDate } from './date.js';
 export { integerGrammar } from './integer.js';
 export type { Decoded, Edge, FacetRule, FacetType, Kind } from './kind.js';
-export { keyField } from './reference.js';
-export { isTrimmed, oneLine } from './text.js';
+export { keyField, targetOf } from './reference.js';
+export { oneLine } from './text.js';
 export { whiteSpace } from './white-space.js';

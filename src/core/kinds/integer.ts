@@ -53,6 +53,7 @@ export const integer: Kind = {
     if (typeof max !== 'number') add('type', Number.MAX_SAFE_INTEGER, 'the greatest safe integer');
     return edges;
   },
+  values: () => null,
   sample(field, seed) {
     const least = typeof field.facets.min === 'number' ? field.facets.min : 0;
     const most = typeof field.facets.max === 'number' ? field.facets.max : Math.max(least, 0) + 1000;

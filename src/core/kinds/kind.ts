@@ -47,6 +47,8 @@ export interface Kind {
   /** The rules of its facets, in the order in which they are told; `required` and `type` are everyone's. */
   rules(field: Field, inner: Inner): readonly FacetRule[];
   edges(field: Field, inner: Inner): readonly Edge[];
+  /** All its values where they are few; null where they are not. */
+  values(field: Field, inner: Inner): readonly Exclude<Value, null>[] | null;
   /** A plausible value; different seeds give different values as far as there are any. Patterns are not obeyed. */
   sample(field: Field, seed: number, inner: Inner): Exclude<Value, null>;
 }

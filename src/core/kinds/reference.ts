@@ -1,10 +1,22 @@
 import type { Field } from '../model/index.js';
 import type { Kind } from './kind.js';
 
+function target(field: Field) {
+  const found = targetOf(field);
+  if (found === null) throw new Error(`the reference ${field.path} names no target`);
+  return found;
+}
+
 /** The key's field, re-addressed to the place of the reference. */
 export function keyField(field: Field): Field {
   if (field.item === null) throw new Error(`the reference ${field.path} has no key`);
   return field.item;
+}
+
+/** The ruleset that a field refers to, and the key that it holds; null where it refers to none. */
+export function targetOf(field: Field): { readonly to: string; readonly key: string } | null {
+  const { to, key } = field.facets;
+  return typeof to === 'string' && typeof key === 'string' ? { to, key } : null;
 }
 
 /** Wire, canonical form and facets are those of the key that it holds; the look-up is its own. */
@@ -27,12 +39,12 @@ export const reference: Kind = {
       predicate: {
         op: 'refersTo',
         of: field.path,
-        to: String(field.facets.to),
-        key: String(field.facets.key),
+        ...target(field),
       },
-      limit: String(field.facets.to),
+      limit: target(field).to,
     },
   ],
   edges: (field, inner) => inner(keyField(field)).edges(keyField(field), inner),
+  values: (field, inner) => inner(keyField(field)).values(keyField(field), inner),
   sample: (field, seed, inner) => inner(keyField(field)).sample(keyField(field), seed, inner),
 };

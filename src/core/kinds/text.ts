@@ -1,4 +1,4 @@
-import type { Field, Pattern, Predicate } from '../model/index.js';
+import type { Pattern, Predicate } from '../model/index.js';
 import type { Edge, FacetRule, Kind } from './kind.js';
 import { refused } from './kind.js';
 
@@ -74,6 +74,7 @@ export const text: Kind = {
     }
     return edges;
   },
+  values: () => null,
   sample(field, seed) {
     const least = typeof field.facets.minLength === 'number' ? field.facets.minLength : 1;
     const most = typeof field.facets.maxLength === 'number' ? field.facets.maxLength : 40;
@@ -88,9 +89,4 @@ function sampleText(seed: number, least: number, most: number): string {
   const wanted = round === 0 ? word : `${word}${round}`;
   const cut = wanted.length > most ? String(seed).padStart(most, '0').slice(-Math.max(most, 1)) : wanted;
   return cut.padEnd(least, 'a');
-}
-
-/** True where a field's values are text that is trimmed: the kinds that have a `canonical` rule. */
-export function isTrimmed(field: Field): boolean {
-  return field.kind === 'text' || (field.item !== null && isTrimmed(field.item));
 }

@@ -138,7 +138,10 @@ export const problems = {
     'The configuration names no layers, so there is nobody to ask.',
     "Add layers: { server: compiledFunction(), … } (see 'echo-rule/layers').",
   ]),
-  rulesetUnknown: entry('ruleset_unknown', (name, known) => [`There is no ruleset "${name}".`, `Choose among: ${known}.`]),
+  rulesetUnknown: entry('ruleset_unknown', (name, known) => [
+    `There is no ruleset "${name}".`,
+    `Choose among: ${known}.`,
+  ]),
   driverMissing: entry('driver_missing', (name) => [
     `The package ${name} is needed for this layer and isn't installed.`,
     `npm install --save-dev ${name}`,

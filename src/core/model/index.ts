@@ -1,7 +1,8 @@
+export { utf8Length } from './bytes.js';
 export type { Case } from './case.js';
 export { type Constraint, fieldAt, type Model, type Stage, stages } from './constraint.js';
-export type { Domain, Field } from './field.js';
 export type { Entry, Fidelity } from './fidelity.js';
+export type { Domain, Field } from './field.js';
 export { pointerToKey, pointerToPath } from './pointer.js';
 export {
   type Comparator,

@@ -1,4 +1,4 @@
-export { accepts, type Automaton, automatonOf, coveringWords, readable, wordOfLength } from './automaton/index.js';
+export { type Automaton, accepts, automatonOf, coveringWords, readable, wordOfLength } from './automaton/index.js';
 export {
   complement,
   factsOf,

@@ -1,3 +1,5 @@
+import type { Schema } from '../declare/index.js';
+import type { Entry } from '../model/index.js';
 import { html } from './html/index.js';
 import { javascript } from './javascript/index.js';
 import { postgresql } from './postgresql/index.js';
@@ -8,6 +10,11 @@ import type { Target } from './target.js';
 export const targets = { javascript, html, postgresql, sqlite } satisfies { readonly [name: string]: Target };
 export type TargetName = keyof typeof targets;
 export const targetNames = Object.keys(targets) as readonly TargetName[];
+
+/** What every constraint of a schema became in every target. */
+export function ledgerOf(schema: Schema): readonly Entry[] {
+  return targetNames.flatMap((name) => targets[name].ledger(schema));
+}
 
 export { constraintName, quoteName } from './sql/index.js';
 export type { MadeFile, Target } from './target.js';

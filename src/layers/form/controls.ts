@@ -52,7 +52,9 @@ function optionsOf(select: Element): Control['options'] {
   const options = elements(select).filter(({ tagName }) => tagName === 'option');
   return options.map((option) => {
     const attributes = attributesOf(option);
-    const text = textOf(option).replace(/[\t\n\f\r ]+/g, ' ').trim();
+    const text = textOf(option)
+      .replace(/[\t\n\f\r ]+/g, ' ')
+      .trim();
     return { value: attributes.get('value') ?? text, disabled: attributes.has('disabled') };
   });
 }

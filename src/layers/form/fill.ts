@@ -2,9 +2,7 @@ import { isRealDate } from '../../core/kinds/index.js';
 import type { Control } from './controls.js';
 
 /** What a control holds once a person has put a value into it; or why the value can't be put there. */
-export type Filled =
-  | { readonly holds: string; readonly sends: string | null }
-  | { readonly cannotHold: string };
+export type Filled = { readonly holds: string; readonly sends: string | null } | { readonly cannotHold: string };
 
 /** A floating-point number as the HTML standard defines a valid one. */
 export const NUMBER = /^-?(?:[0-9]+|[0-9]*\.[0-9]+)(?:[eE][+-]?[0-9]+)?$/;

@@ -34,7 +34,8 @@ function open({ files }: FormOptions, { schema, folder, output }: Surroundings):
     if (files !== undefined && own === undefined) continue;
     const file = own === undefined ? resolve(output, `html/${ruleset}.html`) : resolve(folder, own);
     if (!existsSync(file)) {
-      const problem = own === undefined ? problems.notCompiled(null, file) : problems.fileMissing(null, 'The layer', file);
+      const problem =
+        own === undefined ? problems.notCompiled(null, file) : problems.fileMissing(null, 'The layer', file);
       throw new ProblemError([problem]);
     }
     const form = readForm(readFileSync(file, 'utf8'));

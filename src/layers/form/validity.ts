@@ -25,10 +25,19 @@ function isMissing({ type, attributes, options }: Control): boolean {
 }
 
 const checks: readonly (readonly [name: string, broken: (control: Control, holds: string) => boolean])[] = [
-  ['typeMismatch', ({ type }, holds) => (type === 'email' && !EMAIL.test(holds)) || (type === 'url' && !URL.canParse(holds))],
+  [
+    'typeMismatch',
+    ({ type }, holds) => (type === 'email' && !EMAIL.test(holds)) || (type === 'url' && !URL.canParse(holds)),
+  ],
   ['patternMismatch', patternMismatch],
-  ['tooLong', (control, holds) => LENGTH_TYPES.includes(control.type) && holds.length > count(control, 'maxlength', Infinity)],
-  ['tooShort', (control, holds) => LENGTH_TYPES.includes(control.type) && holds.length < count(control, 'minlength', 0)],
+  [
+    'tooLong',
+    (control, holds) => LENGTH_TYPES.includes(control.type) && holds.length > count(control, 'maxlength', Infinity),
+  ],
+  [
+    'tooShort',
+    (control, holds) => LENGTH_TYPES.includes(control.type) && holds.length < count(control, 'minlength', 0),
+  ],
   ['rangeUnderflow', (control, holds) => compared(control, holds, 'min') < 0],
   ['rangeOverflow', (control, holds) => compared(control, holds, 'max') > 0],
   ['stepMismatch', stepMismatch],
@@ -57,7 +66,9 @@ function compared({ type, attributes }: Control, holds: string, limit: 'min' | '
   const bound = attributes.get(limit);
   if (bound === undefined) return 0;
   if (type === 'number') return NUMBER.test(bound) ? Number(holds) - Number(bound) : 0;
-  return type === 'date' && /^[0-9]{4,}-[0-9]{2}-[0-9]{2}$/.test(bound) ? Number(holds > bound) - Number(holds < bound) : 0;
+  return type === 'date' && /^[0-9]{4,}-[0-9]{2}-[0-9]{2}$/.test(bound)
+    ? Number(holds > bound) - Number(holds < bound)
+    : 0;
 }
 
 /** Of a number: whole steps of 1 from `min`, unless `step` says otherwise. */

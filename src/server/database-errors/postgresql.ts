@@ -34,5 +34,7 @@ export function blamesFromPostgresql(
 }
 
 function isEngineError(error: unknown): error is EngineError {
-  return error instanceof Error && 'code' in error && typeof error.code === 'string' && /^[0-9A-Z]{5}$/.test(error.code);
+  return (
+    error instanceof Error && 'code' in error && typeof error.code === 'string' && /^[0-9A-Z]{5}$/.test(error.code)
+  );
 }

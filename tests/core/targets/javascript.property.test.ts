@@ -43,7 +43,11 @@ describe('the compiled module answers as the meaning does', () => {
             if ('accepted' in verdict) {
               accepted += 1;
               assert.deepEqual(result, { ok: true, value: verdict.accepted });
-              assert.deepEqual(decide(model, encode(model, verdict.accepted, wire), wire), verdict, 'encode, then decode');
+              assert.deepEqual(
+                decide(model, encode(model, verdict.accepted, wire), wire),
+                verdict,
+                'encode, then decode',
+              );
             } else assert.deepEqual(result, { ok: false, violations: verdict.refused });
           }),
           { numRuns: runs, seed: 20260302 },

@@ -1,10 +1,10 @@
 -- Made by echo-rule from rules/kiln.rules.ts, rules/potter.rules.ts, rules/firing.rules.ts. Change the rules, not this file: it is made again.
--- Digest: sha256-79421514c3d52b4c838d4dce9426a29c4bb70f2f8014d8a404f616e77d2aa34d
+-- Digest: sha256-2dee1b16b0e88fd9ab0114fb170df359cba6c3e09c7ba2881177805ebd9ee836
 
 CREATE TABLE kilns (
   code TEXT NOT NULL,
   name TEXT NOT NULL,
-  hottest INTEGER NOT NULL,
+  hottest INT NOT NULL,
   CONSTRAINT kiln_code_unique PRIMARY KEY (code),
   CONSTRAINT kiln_code_type CHECK (instr(code, char(0)) = 0 AND code NOT GLOB ('*' || char(65533) || '*')),
   CONSTRAINT kiln_code_canonical CHECK (code = trim(code, char(9, 10, 11, 12, 13, 32, 160, 5760, 8192, 8193, 8194, 8195, 8196, 8197, 8198, 8199, 8200, 8201, 8202, 8232, 8233, 8239, 8287, 12288, 65279)) AND code <> ''),
@@ -117,8 +117,8 @@ CREATE TABLE firings (
   kiln TEXT NOT NULL,
   potter TEXT NOT NULL,
   title TEXT NOT NULL,
-  pieces INTEGER NOT NULL,
-  peak INTEGER NOT NULL,
+  pieces INT NOT NULL,
+  peak INT NOT NULL,
   glaze TEXT NOT NULL,
   vented INTEGER NOT NULL,
   load_on TEXT NOT NULL,

@@ -1,4 +1,4 @@
-import { CharSet, DFA, NFA, type NoParent, type Concatenation, type Element, type Expression } from 'refa';
+import { CharSet, type Concatenation, DFA, type Element, type Expression, NFA, type NoParent } from 'refa';
 import { LAST, type Ranges } from '../pattern/ranges.js';
 import type { PatternTree } from '../pattern/tree.js';
 

@@ -28,12 +28,7 @@ interface Reading {
   readonly asked: Map<string, Ranges>;
 }
 
-function alternatives(
-  list: readonly AST.Alternative[],
-  reading: Reading,
-  first: boolean,
-  last: boolean,
-): PatternTree {
+function alternatives(list: readonly AST.Alternative[], reading: Reading, first: boolean, last: boolean): PatternTree {
   const either = list.map(({ elements }) => ({
     sequence: elements.flatMap((element, index) =>
       read(element, reading, first && index === 0, last && index === elements.length - 1),

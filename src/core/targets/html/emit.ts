@@ -35,7 +35,10 @@ function fieldText(ruleset: string, field: KnownField): string {
   const id = controlId(ruleset, field.path);
   const control = controlOf(field);
   const label = `<label for="${id}">${escapeHtml(field.label)}${field.optional ? ' (optional)' : ''}</label>`;
-  const lines = control.element === 'checkbox' ? [controlText(id, field, control), label] : [label, controlText(id, field, control)];
+  const lines =
+    control.element === 'checkbox'
+      ? [controlText(id, field, control), label]
+      : [label, controlText(id, field, control)];
   return `  <p>\n    ${[...lines, `<span id="${id}-message" aria-live="polite"></span>`].join('\n    ')}\n  </p>`;
 }
 
@@ -45,7 +48,9 @@ function controlText(id: string, field: KnownField, { element, attributes, optio
   if (element === 'textarea') return `<textarea ${text} rows="4"></textarea>`;
   if (element === 'input') return `<input ${text}>`;
   if (element === 'checkbox') return `<input type="hidden" name="${field.path}" value="false">\n    <input ${text}>`;
-  const list = (options ?? []).map(([value, label]) => `<option value="${escapeHtml(value)}">${escapeHtml(label)}</option>`);
+  const list = (options ?? []).map(
+    ([value, label]) => `<option value="${escapeHtml(value)}">${escapeHtml(label)}</option>`,
+  );
   return `<select ${text}>\n      ${list.join('\n      ')}\n    </select>`;
 }
 

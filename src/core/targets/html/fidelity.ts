@@ -15,7 +15,8 @@ export function ledgerOf(schema: Schema): readonly Entry[] {
   return schema.flatMap((model) =>
     model.constraints.map((constraint) => {
       const field = constraint.blame === '' ? null : fieldAt(model, constraint.blame);
-      const fidelity = field === null ? absent('a form sends its own controls and nothing else') : says(constraint, field);
+      const fidelity =
+        field === null ? absent('a form sends its own controls and nothing else') : says(constraint, field);
       const becomes = field === null || fidelity.is === 'absent' ? null : attributesFor(constraint, controlOf(field));
       return { constraint: constraint.id, target: 'html', becomes, fidelity };
     }),
@@ -23,7 +24,8 @@ export function ledgerOf(schema: Schema): readonly Entry[] {
 }
 
 function says({ facet, predicate, id }: Constraint, field: KnownField): Fidelity {
-  if (predicate.op === 'unique' || predicate.op === 'refersTo') return { is: 'absent', why: 'a page does not know the stored records', needs: 'store' };
+  if (predicate.op === 'unique' || predicate.op === 'refersTo')
+    return { is: 'absent', why: 'a page does not know the stored records', needs: 'store' };
   if (!facet) return absent('no attribute says anything of two fields; script does');
   if (predicate.op === 'canonical') return absent('asked of stored rows; a page sends text as it was typed');
   const name = id.slice(id.lastIndexOf('.') + 1);

@@ -42,9 +42,7 @@ export function textPattern(field: Field): TextPattern {
     const tree = readPattern(field.facets.pattern as Pattern);
     const own = inSequence(tree);
     const sample = coveringWords(automatonOf(tree), 8).at(-1) ?? null;
-    const attribute = keepsItself(tree, least, most)
-      ? framed(own)
-      : framed(`(?=${core}\\s*$)${own}(?<!\\s)`);
+    const attribute = keepsItself(tree, least, most) ? framed(own) : framed(`(?=${core}\\s*$)${own}(?<!\\s)`);
     return { attribute, sample, without: null };
   } catch (error) {
     if (error instanceof NotRegular) return { attribute: framed(core), sample: null, without: error.construct };
@@ -93,16 +91,18 @@ function quantifier(from: number, to: number): string {
 function printClass(ranges: Ranges): string {
   const outside = complement(ranges);
   const [only] = ranges;
-  if (ranges.length === 1 && only !== undefined && only[0] === only[1]) return escape(only[0]);
+  if (ranges.length === 1 && only !== undefined && only[0] === only[1]) return escaped(only[0]);
+  // Some engines read a repeated [^] under flag v as nothing.
+  if (outside.length === 0) return '[\\s\\S]';
   if (outside.length < ranges.length) return `[^${outside.map(range).join('')}]`;
   return `[${ranges.map(range).join('')}]`;
 }
 
 function range([from, to]: readonly [number, number]): string {
-  return from === to ? escape(from) : `${escape(from)}-${escape(to)}`;
+  return from === to ? escaped(from) : `${escaped(from)}-${escaped(to)}`;
 }
 
-function escape(point: number): string {
+function escaped(point: number): string {
   const character = String.fromCodePoint(point);
   if (/[A-Za-z0-9]/.test(character)) return character;
   const hex = point.toString(16).toUpperCase();

@@ -26,7 +26,10 @@ const types = {
     const most = typeof field.facets.max === 'number' ? field.facets.max : Number.MAX_SAFE_INTEGER;
     const pattern = rangePattern(least, most);
     const title = `A whole number${limits(field.facets.min, field.facets.max)}`;
-    return { element: 'input', attributes: { type: 'text', inputmode: 'numeric', ...requiredOf(field), pattern, title } };
+    return {
+      element: 'input',
+      attributes: { type: 'text', inputmode: 'numeric', ...requiredOf(field), pattern, title },
+    };
   },
   choice: (field) => ({
     element: 'select',

@@ -81,8 +81,7 @@ function wholeStatements({ predicate, id, message }: Constraint): readonly State
       { text: `if (typeof input !== 'object' || input === null || Array.isArray(input)) {\n  return ${refusal};\n}` },
     ];
   }
-  const pointer = "`/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`";
-  const told = `fail(${pointer}, ${printLiteral(id)}, ${printLiteral(message)})`;
+  const told = `fail(pointerTo(key), ${printLiteral(id)}, ${printLiteral(message)})`;
   return [{ text: `for (const key of Object.keys(input)) {\n  if (!declared.has(key)) ${told};\n}` }];
 }
 
@@ -96,19 +95,22 @@ function fieldStatements(
   const required = own.filter(({ predicate }) => predicate.op === 'given').map(failure);
   const typed = own.filter(({ predicate }) => predicate.op === 'typed').map(failure);
   const rest = own.flatMap((constraint): readonly Statement[] => {
-    const truths = constraint.predicate.op === 'given' ? null : predicateJs(constraint.predicate, contextOf(constraint, [field.path]));
-    return truths === null ? [] : [{ when: truths.isFalse, then: [failure(constraint)] }];
+    const truths =
+      constraint.predicate.op === 'given'
+        ? null
+        : predicateJs(constraint.predicate, contextOf(constraint, [field.path]));
+    return truths === null ? [] : [{ when: truths.isFalse, does: [failure(constraint)] }];
   });
   const absent = binary(variable, '===', nothing);
   const present: readonly Statement[] =
     required.length > 0
-      ? [{ when: absent, then: required, ...(rest.length > 0 ? { otherwise: rest } : {}) }]
+      ? [{ when: absent, does: required, ...(rest.length > 0 ? { otherwise: rest } : {}) }]
       : rest.length > 0
-        ? [{ when: binary(variable, '!==', nothing), then: rest }]
+        ? [{ when: binary(variable, '!==', nothing), does: rest }]
         : [];
   return [
     { constant: printJs(variable), is: moduleType(field).read(field, readEntry(field)) },
-    { when: binary(variable, '===', unread), then: typed, ...(present.length > 0 ? { otherwise: present } : {}) },
+    { when: binary(variable, '===', unread), does: typed, ...(present.length > 0 ? { otherwise: present } : {}) },
   ];
 }
 
@@ -117,7 +119,7 @@ function ruleStatements(rule: Constraint, context: Context): readonly Statement[
   const truths = predicateJs(rule.predicate, context);
   if (truths === null) return [];
   const read = rule.subjects.map((path) => binary(name(variableOf(path)), '!==', unread));
-  return [{ when: all(...read, truths.isFalse), then: [failure(rule)] }];
+  return [{ when: all(...read, truths.isFalse), does: [failure(rule)] }];
 }
 
 function failure({ id, blame, message }: Constraint): Statement {
@@ -131,7 +133,7 @@ function capitalised(part: string, index: number): string {
 function fieldsText(model: Model): string {
   const lines = Object.values(model.fields).map((field) => {
     const { label, optional } = field;
-    const choices = field.kind === 'choice' ? { choices: choicesOf(field) } : {};
+    const choices = choicesOf(field).length > 0 ? { choices: choicesOf(field) } : {};
     return `  ${printKey(field.path)}: ${printLiteral({ label, required: !optional, ...choices })},`;
   });
   return `/** What a page needs to know of the fields. */\nexport const fields = {\n${lines.join('\n')}\n};`;
@@ -144,7 +146,7 @@ function typesText(model: Model): string {
     return `  readonly ${printKey(path)}: ${moduleType(field).typeText(field)}${field.optional ? ' | null' : ''};`;
   });
   const meta = Object.values(model.fields).map((field) => {
-    const choices = field.kind === 'choice' ? '; readonly choices: readonly (readonly [string, string])[]' : '';
+    const choices = choicesOf(field).length > 0 ? '; readonly choices: readonly (readonly [string, string])[]' : '';
     return `  readonly ${printKey(field.path)}: { readonly label: string; readonly required: boolean${choices} };`;
   });
   return `export interface Violation {

@@ -48,12 +48,12 @@ export function printStatements(statements: readonly Statement[], level = 0): st
     if ('constant' in statement) return `${indent}const ${statement.constant} = ${printJs(statement.is)};`;
     if ('run' in statement) return `${indent}${printJs(statement.run)};`;
     if ('text' in statement) return statement.text.replace(/^(?=.)/gm, indent);
-    const { when, then, otherwise } = statement;
-    const [only] = then;
-    if (!chained && then.length === 1 && otherwise === undefined && only !== undefined && !('when' in only)) {
+    const { when, does, otherwise } = statement;
+    const [only] = does;
+    if (!chained && does.length === 1 && otherwise === undefined && only !== undefined && !('when' in only)) {
       return `${indent}if (${printJs(when)}) ${printStatements([only], 0)}`;
     }
-    const head = `${indent}if (${printJs(when)}) {\n${printStatements(then, level + 1)}\n${indent}}`;
+    const head = `${indent}if (${printJs(when)}) {\n${printStatements(does, level + 1)}\n${indent}}`;
     if (otherwise === undefined) return head;
     const [next] = otherwise;
     if (otherwise.length === 1 && next !== undefined && 'when' in next) {

@@ -14,6 +14,13 @@ function entry(input, key, form, missing, last) {
   return typeof one === 'string' ? one : undefined;
 }`,
   },
+  pointerTo: {
+    uses: [],
+    text: `/** The JSON Pointer (RFC 6901) of a key. */
+function pointerTo(key) {
+  return '/' + key.replaceAll('~', '~0').replaceAll('/', '~1');
+}`,
+  },
   damaged: {
     uses: [],
     text: `/** U+0000, lone surrogates, and U+FFFD, which encoders leave where text was damaged. */

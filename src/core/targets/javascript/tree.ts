@@ -13,7 +13,7 @@ export type Js =
 export type Statement =
   | { readonly constant: string; readonly is: Js }
   | { readonly run: Js }
-  | { readonly when: Js; readonly then: readonly Statement[]; readonly otherwise?: readonly Statement[] }
+  | { readonly when: Js; readonly does: readonly Statement[]; readonly otherwise?: readonly Statement[] }
   | { readonly text: string };
 
 export const nothing: Js = { literal: null };

@@ -30,7 +30,10 @@ export const types = {
     read: (_field, raw) => call('readCode', raw),
     missingFromForm: noValue,
     lastEntryCounts: false,
-    typeText: (field) => codesOf(field).map((code) => JSON.stringify(code)).join(' | '),
+    typeText: (field) =>
+      codesOf(field)
+        .map((code) => JSON.stringify(code))
+        .join(' | '),
   },
   date: {
     read: (_field, raw) => call('readDate', raw),

@@ -11,14 +11,14 @@ export const spelling = {
   name: quoteName,
   text(text: string): string {
     const quoted = text.replaceAll("'", "''");
-    const escaped = quoted
+    const escapedText = quoted
       .replaceAll('\\', '\\\\')
-      .replace(INVISIBLE, (character) => (character === ' ' ? ' ' : escape(character.codePointAt(0) ?? 0)));
-    return escaped === quoted ? `'${quoted}'` : `E'${escaped}'`;
+      .replace(INVISIBLE, (character) => (character === ' ' ? ' ' : escaped(character.codePointAt(0) ?? 0)));
+    return escapedText === quoted ? `'${quoted}'` : `E'${escapedText}'`;
   },
   truth: (value: boolean) => String(value),
 };
 
-function escape(point: number): string {
+function escaped(point: number): string {
   return point > 0xffff ? `\\U${point.toString(16).padStart(8, '0')}` : `\\u${point.toString(16).padStart(4, '0')}`;
 }

@@ -60,7 +60,7 @@ function printClass(ranges: Ranges): string {
   const inside = withoutNull(ranges);
   const outside = withoutNull(complement(ranges));
   const [only] = inside;
-  if (inside.length === 1 && only !== undefined && only[0] === only[1]) return escape(only[0]);
+  if (inside.length === 1 && only !== undefined && only[0] === only[1]) return escaped(only[0]);
   if (outside.length === 0) return '[\\u0001-\\U0010ffff]';
   return outside.length < inside.length ? `[^${outside.map(range).join('')}]` : `[${inside.map(range).join('')}]`;
 }
@@ -70,10 +70,10 @@ function withoutNull(ranges: Ranges): Ranges {
 }
 
 function range([from, to]: readonly [number, number]): string {
-  return from === to ? escape(from) : `${escape(from)}-${escape(to)}`;
+  return from === to ? escaped(from) : `${escaped(from)}-${escaped(to)}`;
 }
 
-function escape(point: number): string {
+function escaped(point: number): string {
   const character = String.fromCodePoint(point);
   if (/[A-Za-z0-9]/.test(character)) return character;
   return point > 0xffff ? `\\U${point.toString(16).padStart(8, '0')}` : `\\u${point.toString(16).padStart(4, '0')}`;

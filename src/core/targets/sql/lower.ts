@@ -22,12 +22,7 @@ export function lowerModel(model: Schema[number], schema: Schema, dialect: Diale
   return model.constraints.map((constraint) => lowerConstraint(constraint, model, schema, dialect));
 }
 
-function lowerConstraint(
-  constraint: Constraint,
-  model: Schema[number],
-  schema: Schema,
-  dialect: Dialect,
-): Lowered {
+function lowerConstraint(constraint: Constraint, model: Schema[number], schema: Schema, dialect: Dialect): Lowered {
   const { predicate, id } = constraint;
   const { name } = dialect.spelling;
   const called = `CONSTRAINT ${name(constraintName(id))}`;
@@ -46,7 +41,12 @@ function lowerConstraint(
     if (target === undefined) throw new Error(`no ruleset ${predicate.to} in the schema`);
     const there = `${name(target.table)} (${name(fieldAt(target, predicate.key).column)})`;
     const clause = `${called} FOREIGN KEY (${columnOf(predicate.of)}) REFERENCES ${there} ON DELETE NO ACTION`;
-    return { constraint, fidelity: exact, clause, statements: referenceIndex(constraint, predicate.of, model, dialect) };
+    return {
+      constraint,
+      fidelity: exact,
+      clause,
+      statements: referenceIndex(constraint, predicate.of, model, dialect),
+    };
   }
   if (predicate.op === 'matches' && 'field' in predicate.of) {
     const place = { table: model.table, name: constraintName(id) };

@@ -33,9 +33,9 @@ export function constraintName(id: string, suffix = ''): string {
   return name.length <= 63 ? name : `${name.slice(0, 54)}_${fnv1a(name)}`;
 }
 
-/** FNV-1a, 32 bits, in hexadecimal: no more than a stable mark to tell cut names apart. */
+/** FNV-1a, 32 bits, in hexadecimal, of an ASCII name: no more than a stable mark to tell cut names apart. */
 function fnv1a(text: string): string {
   let hash = 0x811c9dc5;
-  for (const byte of new TextEncoder().encode(text)) hash = Math.imul(hash ^ byte, 0x01000193) >>> 0;
+  for (let at = 0; at < text.length; at++) hash = Math.imul(hash ^ text.charCodeAt(at), 0x01000193) >>> 0;
   return hash.toString(16).padStart(8, '0');
 }

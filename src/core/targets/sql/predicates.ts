@@ -1,5 +1,13 @@
 import { isTrimmed, type KnownField, valueField } from '../../kinds/index.js';
-import { fieldAt, type Model, type PerOperator, type Predicate, perOperator, type Term, type Value } from '../../model/index.js';
+import {
+  fieldAt,
+  type Model,
+  type PerOperator,
+  type Predicate,
+  perOperator,
+  type Term,
+  type Value,
+} from '../../model/index.js';
 import type { Dialect } from './dialect.js';
 import { binary, column, type Sql } from './tree.js';
 

@@ -21,7 +21,11 @@ export function canonical(of: Sql, lines: 'one' | 'many'): Sql {
  * A pattern without any extension: one class by its forbidden complement, a few fixed forms by GLOB (which covers the
  * whole value and tells case apart), anything else by triggers that walk the automaton.
  */
-export function matches(name: string, pattern: Pattern, place: { readonly table: string; readonly name: string }): Enforced {
+export function matches(
+  name: string,
+  pattern: Pattern,
+  place: { readonly table: string; readonly name: string },
+): Enforced {
   try {
     const tree = readPattern(pattern);
     const check = oneClass(tree, column(name)) ?? union(tree, column(name));
