@@ -17,7 +17,11 @@ const sources: readonly Source[] = readdirSync('src', { recursive: true, encodin
   .map((file) => {
     const text = readFileSync(join('src', file), 'utf8');
     const found = [...text.matchAll(/(?:from|import)\s*\(?\s*'([^']+)'/g)].map(([, name = '']) => name);
-    return { file, text, imports: found.map((name) => (name.startsWith('.') ? normalize(join(dirname(file), name)) : name)) };
+    return {
+      file,
+      text,
+      imports: found.map((name) => (name.startsWith('.') ? normalize(join(dirname(file), name)) : name)),
+    };
   });
 
 /** Every import that breaks a rule, as `file imports name`. */
@@ -59,20 +63,30 @@ describe('the house', () => {
 
   test('inside core no room imports one that comes after it', () => {
     const rooms = new Set(sources.map(({ file }) => room(file)).filter((name) => name !== ''));
-    assert.deepEqual([...rooms].filter((name) => rank(name) < 0), [], 'every room has its place in the order');
     assert.deepEqual(
-      offences((file, name) => file.startsWith('core/') && name.startsWith('core/') && rank(room(name)) > rank(room(file))),
+      [...rooms].filter((name) => rank(name) < 0),
+      [],
+      'every room has its place in the order',
+    );
+    assert.deepEqual(
+      offences(
+        (file, name) => file.startsWith('core/') && name.startsWith('core/') && rank(room(name)) > rank(room(file)),
+      ),
       [],
     );
   });
 
   test('a kind knows no other kind, an operator no other operator', () => {
-    const isMember = ({ file, text }: Source) => /^core\/(?:kinds|operators)\//.test(file) && /^export const \w+: (?:Kind|Operator<)/m.test(text);
+    const isMember = ({ file, text }: Source) =>
+      /^core\/(?:kinds|operators)\//.test(file) && /^export const \w+: (?:Kind|Operator<)/m.test(text);
     const members = sources.filter(isMember).map(({ file }) => file.replace(/\.ts$/, ''));
     assert.equal(members.length, 18, 'six kinds and twelve operators');
     const tables = ['core/kinds/index', 'core/operators/index'];
     const bare = (name: string) => name.replace(/\.(?:js|ts)$/, '');
-    assert.deepEqual(offences((file, name) => members.includes(bare(file)) && [...members, ...tables].includes(bare(name))), []);
+    assert.deepEqual(
+      offences((file, name) => members.includes(bare(file)) && [...members, ...tables].includes(bare(name))),
+      [],
+    );
   });
 
   test('a target does not know another target', () => {
@@ -87,9 +101,11 @@ describe('the house', () => {
   });
 
   test('sibling targets have the same file names', () => {
-    const files = (target: string) => sources.filter(({ file }) => file.startsWith(`core/targets/${target}/`)).map(({ file }) => file.split('/')[3]);
+    const files = (target: string) =>
+      sources.filter(({ file }) => file.startsWith(`core/targets/${target}/`)).map(({ file }) => file.split('/')[3]);
     for (const target of ['javascript', 'html', 'postgresql', 'sqlite']) {
-      for (const name of ['index.ts', 'names.ts', 'predicates.ts', 'types.ts']) assert.ok(files(target).includes(name), `${target}/${name}`);
+      for (const name of ['index.ts', 'names.ts', 'predicates.ts', 'types.ts'])
+        assert.ok(files(target).includes(name), `${target}/${name}`);
     }
   });
 
@@ -97,7 +113,9 @@ describe('the house', () => {
     assert.deepEqual(
       offences((file, name) => {
         const heart = /^core\/(?:kinds|operators|meaning|reason|targets|cases)\//.test(name);
-        return file.startsWith('report/') && (name.startsWith('node:') || /^(?:layers|server|cli)\//.test(name) || heart);
+        return (
+          file.startsWith('report/') && (name.startsWith('node:') || /^(?:layers|server|cli)\//.test(name) || heart)
+        );
       }),
       [],
     );
@@ -105,28 +123,53 @@ describe('the house', () => {
 
   test('the command line computes nothing: it calls the rooms that do, and none of them calls it', () => {
     const inside = /^core\/(?:kinds|operators|meaning|reason)\/|^core\/(?:targets|cases|declare)\/(?!index)/;
-    assert.deepEqual(offences((file, name) => file.startsWith('cli/') && inside.test(name)), []);
-    assert.deepEqual(offences((file, name) => !file.startsWith('cli/') && name.startsWith('cli/')), []);
+    assert.deepEqual(
+      offences((file, name) => file.startsWith('cli/') && inside.test(name)),
+      [],
+    );
+    assert.deepEqual(
+      offences((file, name) => !file.startsWith('cli/') && name.startsWith('cli/')),
+      [],
+    );
   });
 
   test('files and processes belong to layers and the command line', () => {
-    assert.deepEqual(offences((file, name) => name.startsWith('node:') && !/^(?:layers|cli)\//.test(file)), []);
+    assert.deepEqual(
+      offences((file, name) => name.startsWith('node:') && !/^(?:layers|cli)\//.test(file)),
+      [],
+    );
   });
 
   test('no module keeps state', () => {
-    const stateful = sources.filter(({ text }) => /^(?:export )?(?:let|var) |^(?:export )?const \w+(?:: [^=]+)? = new (?:Map|WeakMap|Set)(?:<[^>]*>)?\(\);/m.test(text));
-    assert.deepEqual(stateful.map(({ file }) => file), []);
+    const stateful = sources.filter(({ text }) =>
+      /^(?:export )?(?:let|var) |^(?:export )?const \w+(?:: [^=]+)? = new (?:Map|WeakMap|Set)(?:<[^>]*>)?\(\);/m.test(
+        text,
+      ),
+    );
+    assert.deepEqual(
+      stateful.map(({ file }) => file),
+      [],
+    );
   });
 
   test('nobody asks for a kind or a target by its name', () => {
     const names = 'text|integer|choice|date|boolean|reference|javascript|html|postgresql|sqlite';
     const asking = new RegExp(`(?:kind|target|definition)\\)? ?[!=]== '(?:${names})'|case '(?:${names})':`);
-    assert.deepEqual(sources.filter(({ text }) => asking.test(text)).map(({ file }) => file), []);
+    assert.deepEqual(
+      sources.filter(({ text }) => asking.test(text)).map(({ file }) => file),
+      [],
+    );
   });
 
   test('files are small and named for what they hold', () => {
-    assert.deepEqual(sources.filter(({ file }) => /util|helper|common|misc/.test(file)).map(({ file }) => file), []);
+    assert.deepEqual(
+      sources.filter(({ file }) => /util|helper|common|misc/.test(file)).map(({ file }) => file),
+      [],
+    );
     const long = sources.filter(({ text }) => text.split('\n').length > 300);
-    assert.deepEqual(long.map(({ file }) => file), []);
+    assert.deepEqual(
+      long.map(({ file }) => file),
+      [],
+    );
   });
 });

@@ -113,7 +113,11 @@ function namedRules(
     const place = said?.place ?? at;
     if (!isName(name)) found.push(problems.nameInvalid(place, 'rule', name));
     else if (['type', 'required', 'canonical', 'keys'].includes(name)) found.push(problems.nameReserved(place, name));
-    else if (typeof said !== 'object' || said === null || !('lookup' in said || 'holds' in said || 'expression' in said))
+    else if (
+      typeof said !== 'object' ||
+      said === null ||
+      !('lookup' in said || 'holds' in said || 'expression' in said)
+    )
       found.push(problems.ruleShape(place, name));
     else return ruleConstraint(ruleset, name, said, fields, found) ?? [];
     return [];
@@ -143,7 +147,8 @@ function meetings(
 ): readonly Problem[] {
   const columns = new Map<string, string>(key === null ? [['id', 'the counting key of a ruleset without key']] : []);
   const found: Problem[] = [];
-  if (declaredTable !== undefined && !isColumn(declaredTable)) found.push(problems.columnInvalid(place, 'table', declaredTable));
+  if (declaredTable !== undefined && !isColumn(declaredTable))
+    found.push(problems.columnInvalid(place, 'table', declaredTable));
   for (const { column, path, place: at } of Object.values(fields)) {
     const other = columns.get(column.toLowerCase());
     if (!isColumn(column)) found.push(problems.columnInvalid(at, 'column', column));

@@ -1,17 +1,25 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import { choice, date, integer, reference, rule, ruleset, text, unique } from '../../../src/index.js';
 import { schemaOf } from '../../../src/core/declare/index.js';
 import { problemsOf } from '../../../src/core/messages/index.js';
+import { choice, date, integer, reference, rule, ruleset, text, unique } from '../../../src/index.js';
 
 /** The codes of the problems that a declaration is refused for, and what was said. */
-function refusal(declare: () => unknown): readonly { code: string; message: string; mend: string; file: string; line: number }[] {
+function refusal(
+  declare: () => unknown,
+): readonly { code: string; message: string; mend: string; file: string; line: number }[] {
   try {
     declare();
   } catch (error) {
     const found = problemsOf(error);
     if (found === null) throw error;
-    return found.map(({ code, message, mend, place }) => ({ code, message, mend, file: place?.file ?? '', line: place?.line ?? 0 }));
+    return found.map(({ code, message, mend, place }) => ({
+      code,
+      message,
+      mend,
+      file: place?.file ?? '',
+      line: place?.line ?? 0,
+    }));
   }
   return [];
 }
@@ -25,29 +33,73 @@ const table: readonly (readonly [what: string, declare: () => unknown, ...codes:
   ['a name with an accent', () => loose('größe', { fields: plain }), 'name_invalid'],
   ['an empty name', () => loose('', { fields: plain }), 'name_invalid'],
   ['a field name with an underscore', () => loose('x', { fields: { a_b: text() } }), 'name_invalid'],
-  ['a field called __proto__', () => loose('x', { fields: JSON.parse('{"__proto__":null}') && Object.fromEntries([['__proto__', text()]]) }), 'name_invalid'],
+  [
+    'a field called __proto__',
+    () => loose('x', { fields: JSON.parse('{"__proto__":null}') && Object.fromEntries([['__proto__', text()]]) }),
+    'name_invalid',
+  ],
   ['no fields', () => loose('x', { fields: {} }), 'fields_empty'],
-  ['two fields that meet in one column', () => loose('x', { fields: { aB: text(), b: text({ column: 'a_b' }) } }), 'names_meet'],
-  ['columns that differ in case only', () => loose('x', { fields: { a: text({ column: 'Tag' }), b: text({ column: 'tag' }) } }), 'names_meet'],
+  [
+    'two fields that meet in one column',
+    () => loose('x', { fields: { aB: text(), b: text({ column: 'a_b' }) } }),
+    'names_meet',
+  ],
+  [
+    'columns that differ in case only',
+    () => loose('x', { fields: { a: text({ column: 'Tag' }), b: text({ column: 'tag' }) } }),
+    'names_meet',
+  ],
   ['a field that meets the counting key', () => loose('x', { fields: { id: integer() } }), 'names_meet'],
-  ['a rule that meets a facet', () => loose('x', { fields: { a: text({ maxLength: 3 }) }, rules: (it: It) => ({ aMaxLength: unique(it.a as never) }) }), 'names_meet'],
+  [
+    'a rule that meets a facet',
+    () =>
+      loose('x', { fields: { a: text({ maxLength: 3 }) }, rules: (it: It) => ({ aMaxLength: unique(it.a as never) }) }),
+    'names_meet',
+  ],
   ['a column that no database takes', () => loose('x', { fields: { a: text({ column: '' }) } }), 'column_invalid'],
-  ['a column that PostgreSQL would cut', () => loose('x', { fields: { a: text({ column: 'é'.repeat(32) }) } }), 'column_invalid'],
+  [
+    'a column that PostgreSQL would cut',
+    () => loose('x', { fields: { a: text({ column: 'é'.repeat(32) }) } }),
+    'column_invalid',
+  ],
   ['a table with a null character', () => loose('x', { table: 'a\0b', fields: plain }), 'column_invalid'],
-  ['a pattern that is not valid under u', () => loose('x', { fields: { a: text({ pattern: /\-/ }) } }), 'pattern_invalid'],
+  [
+    'a pattern that is not valid under u',
+    () => loose('x', { fields: { a: text({ pattern: /-/ }) } }),
+    'pattern_invalid',
+  ],
   ['a pattern with flag g', () => loose('x', { fields: { a: text({ pattern: /a/g }) } }), 'pattern_flags'],
   ['a pattern that is text', () => loose('x', { fields: { a: text({ pattern: 'a' as never }) } }), 'facet_invalid'],
-  ['a length below zero and one that is no number', () => loose('x', { fields: { a: text({ minLength: -1, maxLength: '3' as never }) } }), 'facet_invalid', 'facet_invalid'],
+  [
+    'a length below zero and one that is no number',
+    () => loose('x', { fields: { a: text({ minLength: -1, maxLength: '3' as never }) } }),
+    'facet_invalid',
+    'facet_invalid',
+  ],
   ['a limit beyond the safe integers', () => loose('x', { fields: { a: integer({ max: 2 ** 53 }) } }), 'facet_invalid'],
   ['a date that is no day', () => loose('x', { fields: { a: date({ min: '2026-02-29' }) } }), 'facet_invalid'],
-  ['an option that the kind has not', () => loose('x', { fields: { a: integer({ minLength: 2 } as never) } }), 'option_unknown'],
+  [
+    'an option that the kind has not',
+    () => loose('x', { fields: { a: integer({ minLength: 2 } as never) } }),
+    'option_unknown',
+  ],
   ['a choice without choices', () => loose('x', { fields: { a: choice({}) } }), 'facet_invalid'],
-  ['number-like, empty and padded codes', () => choice({ 1: 'One', '': 'None', ' a': 'A' }), 'choice_code', 'choice_code', 'choice_code'],
+  [
+    'number-like, empty and padded codes',
+    () => choice({ 1: 'One', '': 'None', ' a': 'A' }),
+    'choice_code',
+    'choice_code',
+    'choice_code',
+  ],
   ['a key that is no field', () => loose('x', { key: 'b', fields: plain }), 'key_unknown'],
   ['a key that is optional', () => loose('x', { key: 'a', fields: { a: text({ optional: true }) } }), 'key_optional'],
   ['a called that is no field', () => loose('x', { called: 'b', fields: plain }), 'key_unknown'],
   ['a reference to a ruleset without key', () => reference(ruleset('y', { fields: plain })), 'reference_keyless'],
-  ['a rule with a reserved name', () => loose('x', { fields: plain, rules: (it: It) => ({ keys: unique(it.a as never) }) }), 'name_reserved'],
+  [
+    'a rule with a reserved name',
+    () => loose('x', { fields: plain, rules: (it: It) => ({ keys: unique(it.a as never) }) }),
+    'name_reserved',
+  ],
   ['a rule that is no expression', () => loose('x', { fields: plain, rules: () => ({ r: true }) }), 'rule_shape'],
   ['a rule that is nothing', () => loose('x', { fields: plain, rules: () => ({ r: null }) }), 'rule_shape'],
   [
@@ -68,12 +120,23 @@ const table: readonly (readonly [what: string, declare: () => unknown, ...codes:
     },
     'rule_foreign',
   ],
-  ['two rulesets of one name', () => schemaOf([ruleset('x', { fields: plain }), ruleset('x', { table: 'y', fields: plain })]), 'ruleset_twice'],
-  ['two rulesets in one table', () => schemaOf([ruleset('x', { fields: plain }), ruleset('y', { table: 'X', fields: plain })]), 'names_meet'],
+  [
+    'two rulesets of one name',
+    () => schemaOf([ruleset('x', { fields: plain }), ruleset('x', { table: 'y', fields: plain })]),
+    'ruleset_twice',
+  ],
+  [
+    'two rulesets in one table',
+    () => schemaOf([ruleset('x', { fields: plain }), ruleset('y', { table: 'X', fields: plain })]),
+    'names_meet',
+  ],
   [
     'constraints of two rulesets that meet',
     () => schemaOf([ruleset('kiln', { fields: { tagA: text() } }), ruleset('kilnTag', { fields: { a: text() } })]),
-    'names_meet', 'names_meet', 'names_meet', 'names_meet',
+    'names_meet',
+    'names_meet',
+    'names_meet',
+    'names_meet',
   ],
   [
     'a reference to a ruleset that is not given',
@@ -89,7 +152,10 @@ describe('a declaration that can not mean anything is refused', () => {
   for (const [what, declare, ...codes] of table) {
     test(what, () => {
       const told = refusal(declare);
-      assert.deepEqual(told.map(({ code }) => code), codes);
+      assert.deepEqual(
+        told.map(({ code }) => code),
+        codes,
+      );
       for (const { message, mend, file, line } of told) {
         assert.match(message, /\.$/);
         assert.match(mend, /\.$/);
@@ -100,11 +166,19 @@ describe('a declaration that can not mean anything is refused', () => {
   }
 
   test('all problems of a ruleset are told together', () => {
-    const told = refusal(() => loose('x', { fields: { a: text({ minLength: -1 }), b: integer({ min: 0.5 }), c_d: text() } }));
-    assert.deepEqual(told.map(({ code }) => code), ['facet_invalid', 'facet_invalid', 'name_invalid']);
+    const told = refusal(() =>
+      loose('x', { fields: { a: text({ minLength: -1 }), b: integer({ min: 0.5 }), c_d: text() } }),
+    );
+    assert.deepEqual(
+      told.map(({ code }) => code),
+      ['facet_invalid', 'facet_invalid', 'name_invalid'],
+    );
   });
 
   test('rules that contradict each other load: that is for a review to tell', () => {
-    assert.deepEqual(refusal(() => ruleset('x', { fields: { a: integer({ min: 5, max: 1 }) } })), []);
+    assert.deepEqual(
+      refusal(() => ruleset('x', { fields: { a: integer({ min: 5, max: 1 }) } })),
+      [],
+    );
   });
 });

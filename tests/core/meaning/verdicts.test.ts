@@ -1,8 +1,19 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import { boolean, choice, date, integer, reference, rule, ruleset, text, unique, validator } from '../../../src/index.js';
 import { decide, encode } from '../../../src/core/meaning/index.js';
 import type { Row, Wire } from '../../../src/core/model/index.js';
+import {
+  boolean,
+  choice,
+  date,
+  integer,
+  reference,
+  rule,
+  ruleset,
+  text,
+  unique,
+  validator,
+} from '../../../src/index.js';
 
 const kiln = ruleset('kiln', { key: 'code', fields: { code: text({ pattern: /K[0-9]{2}/ }) } });
 const booking = ruleset('booking', {
@@ -19,7 +30,11 @@ const booking = ruleset('booking', {
   },
   rules: (it) => ({
     order: it.collectOn.isAfter(it.loadOn),
-    ashVented: rule({ holds: it.glaze.is('ash').implies(it.vented.is(true)), blame: it.vented, message: 'Open the vent.' }),
+    ashVented: rule({
+      holds: it.glaze.is('ash').implies(it.vented.is(true)),
+      blame: it.vented,
+      message: 'Open the vent.',
+    }),
     tagOnce: unique(it.tag),
     pair: unique(it.pieces, it.kiln),
   }),
@@ -32,7 +47,8 @@ function told(changes: object, wire: Wire, stored: readonly Row[] = []) {
   const store = (of: string) => (of === 'booking' ? stored : [{ code: 'K01' }]);
   const verdict = decide(booking.model, input, wire, store);
   if ('refused' in verdict) {
-    const words = ({ rule: id, pointer }: { rule: string; pointer: string }) => `${pointer} ${id.replace('booking.', '')}`;
+    const words = ({ rule: id, pointer }: { rule: string; pointer: string }) =>
+      `${pointer} ${id.replace('booking.', '')}`;
     return [...verdict.refused.map(words), ...verdict.possibly.map((one) => `possibly ${words(one)}`)];
   }
   const names = Object.keys(changes) as (keyof typeof verdict.accepted)[];
@@ -93,9 +109,17 @@ const table: readonly (readonly [wire: Wire, changes: object, expected: unknown]
   ['json', { pieces: '5' }, ['/pieces pieces.type']],
   // dates: real days
   ['json', { loadOn: '2024-02-29' }, { loadOn: '2024-02-29' }],
-  ...['2023-02-29', '1900-02-29', '2024-04-31', '2024-13-01', '2024-00-10', '0000-01-01', '2024-2-3', '10000-01-01', '2024-02-03T00:00'].map(
-    (text) => ['json', { collectOn: text }, ['/collectOn collectOn.type']] as const,
-  ),
+  ...[
+    '2023-02-29',
+    '1900-02-29',
+    '2024-04-31',
+    '2024-13-01',
+    '2024-00-10',
+    '0000-01-01',
+    '2024-2-3',
+    '10000-01-01',
+    '2024-02-03T00:00',
+  ].map((text) => ['json', { collectOn: text }, ['/collectOn collectOn.type']] as const),
   ['json', { collectOn: '0001-01-01' }, { collectOn: '0001-01-01' }],
   ['json', { collectOn: '2000-02-29' }, { collectOn: '2000-02-29' }],
   ['json', { loadOn: '2023-12-31' }, ['/loadOn loadOn.min']],
@@ -122,7 +146,11 @@ const table: readonly (readonly [wire: Wire, changes: object, expected: unknown]
   // keys, and everything at once in the order of the declaration
   ['json', { 'a/b~': 1 }, ['/a~1b~0 keys']],
   ['json', JSON.parse('{"__proto__": 1}'), ['/__proto__ keys']],
-  ['json', { tag: 'ABCDE', pieces: 99, glaze: 'x', z: 1 }, ['/z keys', '/tag tag.maxLength', '/pieces pieces.max', '/glaze glaze.enumeration']],
+  [
+    'json',
+    { tag: 'ABCDE', pieces: 99, glaze: 'x', z: 1 },
+    ['/z keys', '/tag tag.maxLength', '/pieces pieces.max', '/glaze glaze.enumeration'],
+  ],
   // look-ups: behind another fault they are possible
   ['json', { kiln: 'K02' }, ['/kiln kiln.reference']],
   ['json', { kiln: 'X' }, ['/kiln kiln.pattern', 'possibly /kiln kiln.reference']],
@@ -150,7 +178,10 @@ describe('what the meaning says', () => {
     assert.deepEqual(told({ tag: ' AB ' }, 'json', stored), ['/tag tagOnce']);
     assert.deepEqual(told({ tag: 'ab' }, 'json', stored), { tag: 'ab' });
     assert.deepEqual(told({ tag: 'CD', pieces: 3, kiln: 'K01' }, 'json', stored), ['/pieces pair']);
-    assert.deepEqual(told({ tag: 'CD', pieces: 3 }, 'json', [{ tag: 'X', pieces: 3, kiln: null }]), { tag: 'CD', pieces: 3 });
+    assert.deepEqual(told({ tag: 'CD', pieces: 3 }, 'json', [{ tag: 'X', pieces: 3, kiln: null }]), {
+      tag: 'CD',
+      pieces: 3,
+    });
   });
 
   test('without a store look-ups are unknown, hence not broken', () => {
@@ -159,8 +190,25 @@ describe('what the meaning says', () => {
   });
 
   test('every value has one spelling on each wire, and reading it gives the value back', () => {
-    const row = { tag: 'AB', notes: 'a\nb', pieces: 7, glaze: null, loadOn: null, collectOn: '2026-03-02', vented: false, washed: null, kiln: 'K01' };
-    assert.deepEqual(encode(booking.model, row, 'form'), { tag: 'AB', notes: 'a\nb', pieces: '7', collectOn: '2026-03-02', vented: 'false', kiln: 'K01' });
+    const row = {
+      tag: 'AB',
+      notes: 'a\nb',
+      pieces: 7,
+      glaze: null,
+      loadOn: null,
+      collectOn: '2026-03-02',
+      vented: false,
+      washed: null,
+      kiln: 'K01',
+    };
+    assert.deepEqual(encode(booking.model, row, 'form'), {
+      tag: 'AB',
+      notes: 'a\nb',
+      pieces: '7',
+      collectOn: '2026-03-02',
+      vented: 'false',
+      kiln: 'K01',
+    });
     for (const wire of ['form', 'json', 'row'] as const) {
       assert.deepEqual(decide(booking.model, encode(booking.model, row, wire), wire), { accepted: row });
     }
