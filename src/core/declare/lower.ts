@@ -2,14 +2,14 @@ import { facetRules, type KindName, kindOf, valueDomain } from '../kinds/index.j
 import { type Problem, problems, violationMessage } from '../messages/index.js';
 import type { Constraint, Field, Path, Place, Predicate, Stage } from '../model/index.js';
 import { mentions } from '../operators/index.js';
-import type { Definition } from './definition.js';
+import type { AnyDefinition } from './definition.js';
 import { beginsWith } from './expressions.js';
 import { labelOf, snakeCase } from './names.js';
 import { facetsOf } from './options.js';
 import type { AnyRule } from './rules.js';
 
 /** A definition under its name. A reference's item is the key's field, at the reference's place and path. */
-export function fieldOf(path: Path, definition: Definition, found: Problem[]): Field<KindName> {
+export function fieldOf(path: Path, definition: AnyDefinition, found: Problem[]): Field<KindName> {
   const { options, place, item } = definition;
   const label = typeof options.label === 'string' ? options.label : labelOf(path);
   const column = typeof options.column === 'string' ? options.column : snakeCase(path);

@@ -1,7 +1,7 @@
 import { type FacetType, isRealDate, kinds } from '../kinds/index.js';
 import { type Problem, problems } from '../messages/index.js';
 import type { Pattern, Place, Row } from '../model/index.js';
-import type { Definition } from './definition.js';
+import type { AnyDefinition } from './definition.js';
 
 const common = ['optional', 'label', 'column'];
 
@@ -25,7 +25,7 @@ function isRegExp(value: unknown): value is RegExp {
  * Checks the options of a definition, as a caller without types may have given them, and returns its facets as data.
  * What is wrong is added to `found`.
  */
-export function facetsOf(name: string, definition: Definition, found: Problem[]): Row {
+export function facetsOf(name: string, definition: AnyDefinition, found: Problem[]): Row {
   const { options, place } = definition;
   const known: { readonly [facet: string]: FacetType } = kinds[definition.definition].facets;
   const facets: { [name: string]: Row[string] } = {};

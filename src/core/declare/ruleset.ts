@@ -16,7 +16,7 @@ type RequiredNames<F> = { [K in keyof F]: IsOptional<F[K]> extends true ? never 
 export interface Declaration<F extends Fields, Key extends string | null> {
   readonly fields: F;
   /** The field that names a record to the database; without it the table counts an `id` of its own. */
-  readonly key?: Key & RequiredNames<F>;
+  readonly key?: Key;
   /** The field that names a record to a person. */
   readonly called?: keyof F & string;
   readonly table?: string;
@@ -32,10 +32,11 @@ export interface Declaration<F extends Fields, Key extends string | null> {
  * @throws ProblemError with every problem found: a name that can't be used or that meets another in the database, a
  *   pattern that can't be read, an option that the kind hasn't got, a rule that blames a field it doesn't mention
  */
-export function ruleset<const Name extends string, const F extends Fields, const Key extends string | null = null>(
-  name: Name,
-  declaration: Declaration<F, Key>,
-): Ruleset<Name, F, Key> {
+export function ruleset<
+  const Name extends string,
+  const F extends Fields,
+  const Key extends RequiredNames<F> | null = null,
+>(name: Name, declaration: Declaration<F, Key>): Ruleset<Name, F, Key> {
   const place = placeOfCaller(1);
   const found: Problem[] = [];
   // Without its types the rules function takes any handles: `lower` makes the ones that it is given.

@@ -115,7 +115,14 @@ const table: readonly (readonly [what: string, declare: () => unknown, ...codes:
     "a rule over another ruleset's field",
     () => {
       let stolen: unknown;
-      ruleset('y', { fields: { c: integer() }, rules: (it) => ({ r: (stolen = it.c.isMoreThan(1)) as never }) });
+      ruleset('y', {
+        fields: { c: integer() },
+        rules: (it) => {
+          const r = it.c.isMoreThan(1);
+          stolen = r;
+          return { r };
+        },
+      });
       return loose('x', { fields: plain, rules: () => ({ r: stolen }) });
     },
     'rule_foreign',

@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-279f489b38c1190c67c42b26913a328437d97d928ad1349d01875f901ed529e0
+// Digest: sha256-7767acc3d250b2245657546b7e924b38b93b947eb7168fa31971ed52ac8a3ca6
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -26,6 +26,11 @@ function entry(input, key, form, missing, last) {
   const one = several ? given[given.length - 1] : given;
   if (one === '') return null;
   return typeof one === 'string' ? one : undefined;
+}
+
+/** The JSON Pointer (RFC 6901) of a key. */
+function pointerTo(key) {
+  return '/' + key.replaceAll('~', '~0').replaceAll('/', '~1');
 }
 
 /** U+0000, lone surrogates, and U+FFFD, which encoders leave where text was damaged. */
@@ -105,7 +110,7 @@ export function check(input, { wire = 'json' } = {}) {
     return { ok: false, violations: [{ pointer: '', rule: 'firing.type', message: 'Send one record: an object with fields.' }] };
   }
   for (const key of Object.keys(input)) {
-    if (!declared.has(key)) fail(`/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`, 'firing.keys', 'This field is not known here.');
+    if (!declared.has(key)) fail(pointerTo(key), 'firing.keys', 'This field is not known here.');
   }
   const tag = readText(entry(input, 'tag', form, null, false));
   if (tag === undefined) {

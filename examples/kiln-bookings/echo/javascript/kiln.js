@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/kiln.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-2e0d7681689dd58f47e4ae8b7a743d917a27cabe054c69ec3d1bec75b3b804d4
+// Digest: sha256-db1daf1cc93bbcdcff6b99cfcefb118b00f3d7441234b5c54e49e5c9f5bdafb3
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -18,6 +18,11 @@ function entry(input, key, form, missing, last) {
   const one = several ? given[given.length - 1] : given;
   if (one === '') return null;
   return typeof one === 'string' ? one : undefined;
+}
+
+/** The JSON Pointer (RFC 6901) of a key. */
+function pointerTo(key) {
+  return '/' + key.replaceAll('~', '~0').replaceAll('/', '~1');
 }
 
 /** U+0000, lone surrogates, and U+FFFD, which encoders leave where text was damaged. */
@@ -63,7 +68,7 @@ export function check(input, { wire = 'json' } = {}) {
     return { ok: false, violations: [{ pointer: '', rule: 'kiln.type', message: 'Send one record: an object with fields.' }] };
   }
   for (const key of Object.keys(input)) {
-    if (!declared.has(key)) fail(`/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`, 'kiln.keys', 'This field is not known here.');
+    if (!declared.has(key)) fail(pointerTo(key), 'kiln.keys', 'This field is not known here.');
   }
   const code = readText(entry(input, 'code', form, null, false));
   if (code === undefined) {

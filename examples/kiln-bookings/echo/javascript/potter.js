@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/potter.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-4329304356e9e41bccabc996d27a6894adcbedbd5c82a005a4aafb17ea7ccad9
+// Digest: sha256-27e8914e0c62e154d05dfa930764b3ead1dc938a65ff822cf4530ab83aa2303e
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -20,6 +20,11 @@ function entry(input, key, form, missing, last) {
   const one = several ? given[given.length - 1] : given;
   if (one === '') return null;
   return typeof one === 'string' ? one : undefined;
+}
+
+/** The JSON Pointer (RFC 6901) of a key. */
+function pointerTo(key) {
+  return '/' + key.replaceAll('~', '~0').replaceAll('/', '~1');
 }
 
 /** U+0000, lone surrogates, and U+FFFD, which encoders leave where text was damaged. */
@@ -80,7 +85,7 @@ export function check(input, { wire = 'json' } = {}) {
     return { ok: false, violations: [{ pointer: '', rule: 'potter.type', message: 'Send one record: an object with fields.' }] };
   }
   for (const key of Object.keys(input)) {
-    if (!declared.has(key)) fail(`/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`, 'potter.keys', 'This field is not known here.');
+    if (!declared.has(key)) fail(pointerTo(key), 'potter.keys', 'This field is not known here.');
   }
   const handle = readText(entry(input, 'handle', form, null, false));
   if (handle === undefined) {

@@ -1,4 +1,5 @@
 import { type AST, RegExpParser } from '@eslint-community/regexpp';
+import { whiteSpace } from '../../kinds/index.js';
 import type { Pattern } from '../../model/index.js';
 import { complement, LAST, normalise, type Ranges } from './ranges.js';
 import { NotRegular, type PatternTree } from './tree.js';
@@ -20,6 +21,11 @@ export function readPattern(pattern: Pattern): PatternTree {
   };
   return alternatives(ast.alternatives, { flags: pattern.flags, characters, asked: new Map() }, true, true);
 }
+
+const DIGITS: Ranges = [[0x30, 0x39]];
+const WORD: Ranges = [...DIGITS, [0x41, 0x5a], [0x5f, 0x5f], [0x61, 0x7a]];
+const SPACES: Ranges = normalise(whiteSpace.map((point) => [point, point]));
+const LINE_ENDS: Ranges = normalise([0xa, 0xd, 0x2028, 0x2029].map((point) => [point, point]));
 
 /** What one reading carries along: the flags, the sets that were asked for already, and the text to ask them on. */
 interface Reading {
@@ -67,7 +73,7 @@ function read(element: AST.Element, reading: Reading, first: boolean, last: bool
 type Characters = AST.Character | AST.CharacterSet | AST.CharacterClass | AST.ExpressionCharacterClass;
 
 function charactersOf(element: Characters, reading: Reading): Ranges {
-  const plain = /[iv]/.test(reading.flags) ? null : plainRanges(element);
+  const plain = plainRanges(element, reading.flags);
   if (plain !== null) return normalise(plain);
   const known = reading.asked.get(element.raw);
   if (known !== undefined) return known;
@@ -76,17 +82,34 @@ function charactersOf(element: Characters, reading: Reading): Ranges {
   return asked;
 }
 
-/** Literal characters and a class of them need no asking; null for anything else. */
-function plainRanges(element: Characters): Ranges | null {
-  if (element.type === 'Character') return [[element.value, element.value]];
-  if (element.type !== 'CharacterClass') return null;
-  const ranges: (readonly [number, number])[] = [];
-  for (const inner of element.elements) {
-    if (inner.type === 'Character') ranges.push([inner.value, inner.value]);
-    else if (inner.type === 'CharacterClassRange') ranges.push([inner.min.value, inner.max.value]);
-    else return null;
+type Piece = Characters | AST.CharacterClassElement | AST.UnicodeSetsCharacterClassElement;
+
+/** Literal characters, the sets that ECMA-262 spells out, and classes of those need no asking; null for anything else. */
+function plainRanges(piece: Piece, flags: string): Ranges | null {
+  if (piece.type === 'CharacterSet') return piece.kind === 'property' ? null : knownSet(piece, flags);
+  if (piece.type === 'Character') return folds(piece.value, piece.value, flags) ? null : [[piece.value, piece.value]];
+  if (piece.type === 'CharacterClassRange') {
+    const { min, max } = piece;
+    return folds(min.value, max.value, flags) ? null : [[min.value, max.value]];
   }
-  return element.negate ? complement(normalise(ranges)) : ranges;
+  if (piece.type !== 'CharacterClass') return null;
+  const parts = piece.elements.map((inner) => plainRanges(inner, flags));
+  if (parts.includes(null)) return null;
+  const ranges = normalise(parts.flatMap((part) => part ?? []));
+  return piece.negate ? complement(ranges) : ranges;
+}
+
+/** Under flag i anything but digits and punctuation of ASCII may mean other characters too. */
+function folds(from: number, to: number, flags: string): boolean {
+  return flags.includes('i') && !(to < 0x41 || (from > 0x5a && to < 0x61) || (from > 0x7a && to < 0x80));
+}
+
+/** `.`, `\d`, `\s` and `\w` as ECMA-262 defines them; `\w` gains characters under flag i. */
+function knownSet(set: Exclude<AST.CharacterSet, AST.UnicodePropertyCharacterSet>, flags: string): Ranges | null {
+  if (set.kind === 'any') return flags.includes('s') ? complement([]) : complement(LINE_ENDS);
+  if (set.kind === 'word' && flags.includes('i')) return null;
+  const ranges = { digit: DIGITS, space: SPACES, word: WORD }[set.kind];
+  return set.negate ? complement(ranges) : ranges;
 }
 
 /** Every character that the running RegExp takes for this piece of a pattern, asked in one pass over all of them. */

@@ -1,0 +1,50 @@
+// Renders what the main commands print into docs/screenshots, as a terminal of 1280x800 shows it. Needs Chromium
+// (CHROMIUM=/path/to/it, or Debian's).
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { AnsiUp } from 'ansi_up';
+import { chromium } from 'playwright-core';
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+const bin = join(root, 'dist/cli/bin.js');
+const lustre =
+  '{"tag":"GL-0099","kiln":"K01","potter":"ines","title":"Cups","pieces":41,"peak":740,"glaze":"lustre","vented":false,"loadOn":"2026-05-02"}';
+
+const shots = [
+  ['compile', 'kiln-bookings', ['compile']],
+  ['probe-agreeing', 'kiln-bookings', ['probe']],
+  ['probe-disagreeing', 'three-layers-by-hand', ['probe']],
+  ['try', 'kiln-bookings', ['try', 'firing', lustre]],
+];
+
+function shellText(words) {
+  return words.map((word) => (/^[a-z-]+$/.test(word) ? word : `'${word}'`)).join(' ');
+}
+
+const ansi = new AnsiUp();
+const profile = mkdtempSync(join(tmpdir(), 'echo-rule-chromium-'));
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', `--crash-dumps-dir=${profile}`],
+});
+mkdirSync(join(root, 'docs/screenshots'), { recursive: true });
+for (const [name, example, words] of shots) {
+  const { stdout, stderr } = spawnSync(process.execPath, [bin, ...words], {
+    cwd: join(root, 'examples', example),
+    env: { ...process.env, FORCE_COLOR: '1', COLUMNS: '130' },
+    encoding: 'utf8',
+  });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const prompt = `<b>examples/${example} $</b> echo-rule ${shellText(words).replaceAll('<', '&lt;')}\n\n`;
+  await page.setContent(`<style>
+    body { margin: 0; padding: 18px 22px; background: #14171c; color: #d8dce3 }
+    pre { margin: 0; font: 14.5px/1.32 "DejaVu Sans Mono", monospace; white-space: pre-wrap } b { color: #8fb7ff }
+  </style><pre>${prompt}${ansi.ansi_to_html(stdout + stderr)}</pre>`);
+  await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`), fullPage: true });
+  await page.close();
+}
+await browser.close();
+rmSync(profile, { recursive: true, force: true });

@@ -1,0 +1,114 @@
+import assert from 'node:assert/strict';
+import { cpSync, readdirSync, readFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { describe, test } from 'node:test';
+import type { Mismatch, ProbeResult } from '../../src/agreement/index.js';
+import { run } from '../../src/cli/main.js';
+import { casesFor } from '../../src/core/cases/index.js';
+import { decide } from '../../src/core/meaning/index.js';
+import { temporaryFolder } from '../fixtures/project.js';
+import { modelIn, studio } from '../fixtures/schema.js';
+
+async function echo(example: string, ...words: readonly string[]) {
+  let out = '';
+  let notes = '';
+  const config = resolve('examples', example, 'echo-rule.config.ts');
+  const code = await run(['--config', config, ...words], {
+    out: (text) => {
+      out += text;
+    },
+    note: (text) => {
+      notes += text;
+    },
+    look: { colour: false, width: 120 },
+    live: false,
+    folder: process.cwd(),
+  });
+  return { code, out, notes };
+}
+
+/** The mistakes that examples/three-layers-by-hand/README.md lists, one line each: layer, rule, kind. */
+function listedMistakes(): readonly string[] {
+  const text = readFileSync('examples/three-layers-by-hand/README.md', 'utf8');
+  const rows = [...text.matchAll(/^\| (server|form|postgresql|sqlite) +\| `(firing\.[A-Za-z.]+)` +\| (\w+) +\|/gm)];
+  return rows.map(([, layer, rule, kind]) => `${layer} ${rule} ${kind}`).sort();
+}
+
+const line = ({ layer, rule, kind }: Mismatch) => `${layer} ${rule} ${kind}`;
+
+describe('the examples', () => {
+  test('kiln-bookings: what is committed is what compile makes', async () => {
+    const { folder, remove } = temporaryFolder();
+    cpSync('examples/kiln-bookings', folder, { recursive: true });
+    const { code, out } = await echo(folder, 'compile', '--format', 'json');
+    remove();
+    assert.equal(code, 0);
+    const { written, stale } = JSON.parse(out) as { written: string[]; stale: string[] };
+    assert.deepEqual({ written, stale }, { written: [], stale: [] }, 'compile the example and commit what it makes');
+  });
+
+  test('kiln-bookings: every compiled layer agrees, and every rule is tested wherever it is held', async () => {
+    const { code, out } = await echo('kiln-bookings', 'probe', '--format', 'json');
+    const result = JSON.parse(out) as ProbeResult;
+    assert.deepEqual(result.mismatches.map(line), []);
+    assert.equal(code, 0);
+    // A one-line control holds no line end, a list no other code, a box no other word: on a form these can't arise.
+    const impossible = /\.lines form$|\.(?:glaze|vented)\.type form$/;
+    const untested = result.byRule
+      .filter(({ status }) => status === 'untested')
+      .map(({ rule, layer }) => `${rule} ${layer}`);
+    assert.deepEqual(
+      untested.filter((one) => !impossible.test(one)),
+      [],
+    );
+  });
+
+  test('three-layers-by-hand: each mistake is one line, and there is no other line', async () => {
+    const { code, out } = await echo('three-layers-by-hand', 'probe', '--format', 'json');
+    const { mismatches } = JSON.parse(out) as ProbeResult;
+    assert.deepEqual(mismatches.map(line).sort(), listedMistakes());
+    assert.equal(code, 1);
+    assert.ok(mismatches.length >= 12);
+    assert.deepEqual([...new Set(mismatches.map(({ kind }) => kind))].sort(), [
+      'altered',
+      'blame',
+      'breakdown',
+      'residue',
+      'verdict',
+    ]);
+    const past = mismatches.find((one) => one.layer === 'server' && one.rule === 'firing.peak.max');
+    assert.deepEqual({ ...(past?.input as object), peak: 1320 }, past?.input, 'the shortest input is just inside');
+  });
+
+  test('every expected verdict is the meaning of the rules', () => {
+    for (const model of studio) {
+      for (const { input, wire, before, expected } of casesFor(model, studio)) {
+        const store = (of: string) => before.filter(({ ruleset }) => ruleset === of).map(({ row }) => row);
+        assert.deepEqual(decide(model, input, wire, store), expected);
+      }
+    }
+  });
+
+  test('the sample records are valid, refer to one another, and break no unique rule', () => {
+    const rows = new Map<string, object[]>();
+    let count = 0;
+    for (const name of ['kiln', 'potter', 'firing']) {
+      const lines = readFileSync(join('examples/kiln-bookings/records', `${name}.jsonl`), 'utf8')
+        .trimEnd()
+        .split('\n');
+      for (const text of lines) {
+        const store = (of: string) => (rows.get(of) ?? []) as never[];
+        const verdict = decide(modelIn(studio, name), JSON.parse(text), 'json', store);
+        assert.ok('accepted' in verdict, `${name}: ${text}: ${JSON.stringify(verdict)}`);
+        rows.set(name, [...(rows.get(name) ?? []), verdict.accepted]);
+        count += 1;
+      }
+    }
+    assert.ok(count >= 30, `${count} records`);
+  });
+
+  test('every example has a README', () => {
+    for (const example of readdirSync('examples'))
+      assert.ok(readFileSync(join('examples', example, 'README.md'), 'utf8').length > 200);
+  });
+});
