@@ -53,7 +53,8 @@ export function judgeAnswer(
   if ('residue' in answer && answer.residue !== undefined) {
     return difference('residue', broken ?? one.constraint, answer.residue);
   }
-  if ('breakdown' in answer) return difference('breakdown', broken ?? one.constraint, answer.breakdown);
+  if ('breakdown' in answer)
+    return difference('breakdown', broken ?? one.constraint, `breaks down: ${answer.breakdown}`);
   if ('accepted' in expected) {
     if ('refused' in answer) return refusesTheAllowed(one, answer.refused, model, difference);
     const altered = alteredFields(expected.accepted, answer.accepted);
@@ -81,7 +82,7 @@ export function judgeAnswer(
 
 type Differ = (kind: MismatchKind, rule: string, reason: string, known?: boolean) => Difference;
 
-const ACCEPTS = 'accepts what should be refused';
+const ACCEPTS = 'accepts it';
 
 /** The difference is about what was blamed, as far as that can be told: the case may be about another field. */
 function refusesTheAllowed(one: Case, told: readonly Blame[], model: Model, difference: Differ): Difference {
@@ -92,7 +93,7 @@ function refusesTheAllowed(one: Case, told: readonly Blame[], model: Model, diff
   const samePlace = about !== undefined && first?.pointer === pointerToPath(about.blame);
   const rule = first?.rule ?? (samePlace ? one.constraint : (at?.id ?? one.constraint));
   const words = told.map(({ message, pointer }) => message || pointer).filter((word) => word);
-  return difference('verdict', rule, `refuses what is allowed${words.length > 0 ? `: ${words.join('; ')}` : ''}`);
+  return difference('verdict', rule, `refuses it${words.length > 0 ? `: ${words.join('; ')}` : ''}`);
 }
 
 /** True where the target claims to refuse all that the constraint refuses. */
@@ -127,7 +128,7 @@ function blameFault(
   const [first] = expected;
   if (stranger !== undefined && first !== undefined) {
     const blamed = stranger.rule ?? stranger.pointer ?? stranger.message;
-    return difference('blame', first.rule, `blames ${blamed} instead of ${first.rule}`);
+    return difference('blame', first.rule, `blames ${blamed} instead of ${first.pointer || 'the record'}`);
   }
   if (!allViolations) return null;
   const untold = held.find((violation) => !told.some((blame) => fits(blame, violation)));

@@ -27,7 +27,13 @@ export async function tryRecord(
   if (model === undefined) throw new Error(`no ruleset ${ruleset}`);
   const input = parsed(record === '-' ? readFileSync(0, 'utf8') : record);
   const one = caseOf(input, options.wire, model, project.schema);
-  const answered = await askAll([one], layers, project);
+  const answered = [];
+  for (const [name, layer] of Object.entries(layers)) {
+    // Who does not take the record's own wire gets it on one that it takes.
+    const on = layer.can.wires.includes(options.wire) ? options.wire : layer.can.wires[0];
+    const own = caseOf(input, options.wire, model, project.schema, on);
+    answered.push(...(await askAll([own], { [name]: layer }, project)));
+  }
   const ledger = ledgerOf(project.schema);
   const judged = answered.map((answer) => {
     const layer = layers[answer.layer];

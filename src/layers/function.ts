@@ -73,7 +73,7 @@ async function answerOne(options: FunctionOptions, module: Loaded, one: Case): P
   for (const { ruleset, row } of one.before) store?.put(module, ruleset, row);
   const count = () => store?.rows(module, one.ruleset).length ?? 0;
   const before = count();
-  const residue = () => (count() > before ? { residue: 'a row was stored all the same' } : {});
+  const residue = () => (count() > before ? { residue: 'refuses it, and stores a row all the same' } : {});
   try {
     const call = options.call ?? callCheck;
     const result = (options.answer ?? readChecked)(await call(module, structuredClone(one.input), one.wire));

@@ -86,7 +86,7 @@ function answerOne(database: Database, schema: Schema, one: Case): Answer {
   const row = rowFor(one, schema) ?? {};
   const count = () => Number(database.exec(`SELECT count(*) FROM ${quoteName(model.table)}`)[0]?.values[0]?.[0]);
   const before = count();
-  const residue = () => (count() > before ? { residue: 'a row was stored all the same' } : {});
+  const residue = () => (count() > before ? { residue: 'refuses it, and stores a row all the same' } : {});
   try {
     insert(database, model, row);
     // A deferred foreign key would speak at COMMIT only, which never comes here.

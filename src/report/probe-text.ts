@@ -14,7 +14,12 @@ export function probeText(
   const paint = paintFor(look);
   const { mismatches, known } = result;
   const parts = [
-    ...schema.filter((model) => isJudged(model, result)).map((model) => matrix(model, result, look, paint)),
+    matrix(
+      schema.filter((model) => isJudged(model, result)),
+      result,
+      look,
+      paint,
+    ),
     paint.dim(
       '✓ cases that agree   ~ differences that the ledger tells   ✗ disagreements   – not for this layer to hold',
     ),
@@ -30,18 +35,18 @@ function isJudged({ constraints }: Schema[number], { byRule }: ProbeResult): boo
   return byRule.some(({ rule, cases }) => cases > 0 && ids.has(rule));
 }
 
-function matrix(model: Schema[number], { layers, byRule }: ProbeResult, look: Look, paint: Paint): string {
+/** One row a field or rule, one column a layer; the rulesets below one another in one table. */
+function matrix(models: Schema, { layers, byRule }: ProbeResult, look: Look, paint: Paint): string {
   const names = layers.map(({ name }) => name);
-  const rows = groupsOf(model).map(([title, rules]) => [
-    `  ${title}`,
-    ...names.map((layer) =>
-      cellText(
-        byRule.filter((row) => row.layer === layer && rules.includes(row.rule)),
-        paint,
-      ),
-    ),
+  const rows = models.flatMap((model, at) => [
+    ...(at === 0 ? [] : [['']]),
+    [paint.bold(model.ruleset), ...names.map((name) => paint.bold(name))],
+    ...groupsOf(model).map(([title, rules]) => {
+      const cell = (layer: string) => byRule.filter((row) => row.layer === layer && rules.includes(row.rule));
+      return [`  ${title}`, ...names.map((layer) => cellText(cell(layer), paint))];
+    }),
   ]);
-  return columns([[paint.bold(model.ruleset), ...names.map((name) => paint.bold(name))], ...rows], look);
+  return columns(rows, look);
 }
 
 /** One line a field, with all its facets, and one a named rule. */
@@ -71,14 +76,20 @@ function cellText(rows: readonly RuleRow[], paint: Paint): string {
   return parts.length === 0 ? paint.dim('–') : parts.join(' ');
 }
 
+/** One row a cause, under its ruleset. The kind is in the words: accepts, refuses, stores, blames, breaks down. */
 function list(title: string, mismatches: readonly Mismatch[], schema: Schema, look: Look, paint: Paint): string {
-  const constraints = schema.flatMap((model) => model.constraints);
-  const rows = mismatches.map(({ layer, rule, kind, input, reason }) => {
-    const subjects = constraints.find(({ id }) => id === rule)?.subjects ?? [];
-    return [`  ${layer}`, paint.bold(rule), kind, shownInput(input, subjects), cut(reason)];
+  const head = ['layer', 'rule', 'shortest input', 'what it does'].map((name) => paint.dim(name));
+  const rows = schema.flatMap(({ ruleset, constraints }) => {
+    const own = mismatches.filter((one) => one.ruleset === ruleset);
+    if (own.length === 0) return [];
+    const lines = own.map(({ layer, rule, input, reason, shows }) => {
+      const subjects = constraints.find(({ id }) => id === rule)?.subjects ?? [];
+      const does = reason === 'accepts it' ? `${reason} ${paint.dim(`(${shows})`)}` : cut(reason);
+      return [`  ${layer}`, paint.bold(rule.slice(ruleset.length + 1)), shownInput(input, subjects), does];
+    });
+    return [[paint.bold(ruleset), ...head.slice(1)], ...lines];
   });
-  const head = ['  layer', 'rule', 'kind', 'shortest input', 'what it does'].map((name) => paint.dim(name));
-  return `${paint.bold(`${title}: ${mismatches.length}`)}\n${columns([head, ...rows], look, 4)}`;
+  return `${paint.bold(`${title}: ${mismatches.length}`)}\n${columns(rows, look, 3)}`;
 }
 
 function verdictLine(
@@ -94,7 +105,7 @@ function verdictLine(
   return `${verdict} ${asked} (${told}).`;
 }
 
-const MOST_WORDS = 90;
+const MOST_WORDS = 70;
 
 function cut(reason: string): string {
   return reason.length <= MOST_WORDS ? reason : `${reason.slice(0, MOST_WORDS - 1)}…`;

@@ -87,8 +87,3 @@ export function facetOf(context: Context, path: string, facet: string): string {
 export function namedRules(context: Context): readonly Constraint[] {
   return context.model.constraints.filter(({ facet }) => !facet);
 }
-
-/** A value as a reason shows it. */
-export function shown(value: Value | undefined): string {
-  return value === null || value === undefined ? 'absent' : String(value);
-}

@@ -1,6 +1,6 @@
 import type { Schema } from '../declare/index.js';
 import { decide, read } from '../meaning/index.js';
-import type { Case, Clock, Row, Wire } from '../model/index.js';
+import type { Case, Clock, Row, Value, Wire } from '../model/index.js';
 import { baseOf, targetsNamed } from './base.js';
 import type { Context, Criterion, Draft, Stored } from './context.js';
 import { edges } from './edges.js';
@@ -72,14 +72,26 @@ export function casesFor(model: Schema[number], schema: Schema): readonly Case[]
 
 /**
  * One record as a case, with the rows beside it that its references name, as far as they can be made valid. What it is
- * about is the record as a whole.
+ * about is the record as a whole. `on` puts it on another wire than it came by: what can't be read is sent as it is.
  */
-export function caseOf(input: unknown, wire: Wire, model: Schema[number], schema: Schema): Case {
+export function caseOf(given: unknown, by: Wire, model: Schema[number], schema: Schema, on: Wire = by): Case {
   const constraint = `${model.ruleset}.type`;
+  const input = on === by ? given : sentOn(on, given, by, model);
+  const wire = on;
   const draft: Draft = { constraint, reason: 'a record given by hand', wire, input };
   const named = typeof input === 'object' && input !== null ? read(model, input as Row, wire) : {};
   const before = targetsNamed(named, model, schema);
   return finished(draft, `${constraint}/tried/${wire}/1`, 'tried', before, model);
+}
+
+/** The record as another wire carries it: canonical values; a form's are text, and an absent one is empty. */
+function sentOn(wire: Wire, given: unknown, by: Wire, model: Schema[number]): unknown {
+  if (typeof given !== 'object' || given === null || Array.isArray(given)) return given;
+  const row = read(model, given as Row, by);
+  if (wire !== 'form') return row;
+  const text = (value: Value | undefined) =>
+    typeof value === 'object' && value !== null ? JSON.stringify(value) : String(value ?? '');
+  return Object.fromEntries(Object.entries(row).map(([path, value]) => [path, text(value)]));
 }
 
 function finished(draft: Draft, id: string, criterion: string, before: readonly Stored[], model: Schema[number]): Case {

@@ -44,8 +44,8 @@ function nearMisses(accepted: string, pattern: RegExp): readonly NearMiss[] {
     [...points.slice(0, index), ...instead, ...points.slice(index + 1)].join('');
   const last = points.length - 1;
   const edits: NearMiss[] = [
-    { text: `${accepted}x`, words: 'a letter behind it: the pattern covers the whole value' },
-    { text: `x${accepted}`, words: 'a letter before it: the pattern covers the whole value' },
+    { text: `${accepted}x`, words: 'a letter behind it' },
+    { text: `x${accepted}`, words: 'a letter before it' },
     { text: `${accepted} ${accepted}`, words: 'twice, with a space between' },
     { text: at(last, []), words: 'the last character is missing' },
     { text: at(0, []), words: 'the first character is missing' },

@@ -3,7 +3,7 @@ import { decide } from '../meaning/index.js';
 import { type Constraint, fieldAt, type Predicate, type Row, type Term, type Value } from '../model/index.js';
 import { isLookup, order } from '../operators/index.js';
 import { pivotsOf, stepsFrom } from './candidates.js';
-import { type Context, type Criterion, changed, namedRules, shown } from './context.js';
+import { type Context, type Criterion, changed, namedRules } from './context.js';
 
 /** At most so many combinations of values are tried for a rule. */
 const MOST_COMBINATIONS = 4000;
@@ -17,7 +17,7 @@ export const rules: Criterion = (context) =>
     .filter(({ predicate }) => !isLookup(predicate))
     .flatMap((rule) =>
       outcomes(context, rule).flatMap((values) =>
-        changed(context, values, { constraint: rule.id, reason: reasonFor(rule, values) }),
+        changed(context, values, { constraint: rule.id, reason: reasonFor(context, rule, values) }),
       ),
     );
 
@@ -84,6 +84,13 @@ function termValue(term: Term, row: Row): Value {
   return inner === null ? null : [...String(inner)].length;
 }
 
-function reasonFor({ subjects }: Constraint, values: Row): string {
-  return subjects.map((path) => `${path} ${shown(values[path])}`).join(', ');
+/** What the values are for: where the rule stands with them, and whether they are just at its limit. */
+function reasonFor({ model, base }: Context, rule: Constraint, values: Row): string {
+  const row = { ...base, ...values };
+  const verdict = decide(model, row, 'row');
+  const broken = 'refused' in verdict && verdict.refused.some(({ rule: id }) => id === rule.id);
+  const sides = conditions(rule.predicate).map((one) => outcomeOf(one, row));
+  const limit = sides.includes('0') ? ', exactly at a limit' : '';
+  if (broken) return `breaks the rule${limit}`;
+  return sides.includes('?') ? 'a value is absent: unknown, hence not broken' : `keeps the rule${limit}`;
 }

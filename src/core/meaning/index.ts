@@ -28,7 +28,7 @@ export function decide(model: Model, input: unknown, wire: Wire, store: Store | 
 export function read(model: Model, input: { readonly [name: string]: unknown }, wire: Wire): Row {
   const decoding = decode(model, input, wire);
   const { values } = canonicalise(model, decoding.values, wire);
-  const raw = (path: string) => String(input[path]);
+  const raw = (path: string) => (input[path] ?? null) as Value;
   const valueAt = (path: string) => (decoding.refused.has(path) ? raw(path) : (values.get(path) ?? null));
   return Object.fromEntries(Object.keys(model.fields).map((path) => [path, valueAt(path)]));
 }

@@ -1,0 +1,23 @@
+import { kinds } from '../src/core/kinds/index.js';
+import { type Problem, problems } from '../src/core/messages/index.js';
+
+/** The page of every problem, by its code: what it says and how to mend it. */
+export function problemsPage(): string {
+  const all = Object.values(problems).map((make) =>
+    (make as (...words: (string | null)[]) => Problem)(null, '…', '…', '…', '…'),
+  );
+  const sections = all.map(({ code, message, mend }) => `## ${code}\n\n${message}\n\n${mend}\n`);
+  return `# Problems\n\nEvery problem has a code that does not change, the place where it is, and the way to mend it. \`…\` stands for a name or
+value of yours.\n\n${sections.join('\n')}`;
+}
+
+/** The page of the kinds: facets, and the grammar on each wire. */
+export function kindsPage(): string {
+  const sections = Object.entries(kinds).map(([name, { expects, facets, grammar, blankIsAbsent }]) => {
+    const own = Object.entries(facets).map(([facet, type]) => `\`${facet}\` (${type})`);
+    const rows = Object.entries(grammar).map(([wire, words]) => `| ${wire} | ${words.replaceAll('|', '\\|')} |`);
+    const blank = blankIsAbsent ? '\nOuter white space is trimmed; blank text is absent on every wire.\n' : '';
+    return `## ${name}\n\nA value is ${expects}. Facets: ${own.join(', ') || 'none'}.\n${blank}\n| wire | what is read |\n|---|---|\n${rows.join('\n')}\n`;
+  });
+  return `# Kinds\n\nWhat each kind reads on each wire. Anything else is refused as \`<field>.type\`, never repaired.\n\n${sections.join('\n')}`;
+}
