@@ -1,4 +1,5 @@
 import { sqlTarget } from '../sql/index.js';
+import { unique } from './fidelity.js';
 import { spelling } from './names.js';
 import { canonical, lengthOf, matches } from './predicates.js';
 import { columnType } from './types.js';
@@ -11,6 +12,7 @@ export const postgresql = sqlTarget({
   tableEnd: '',
   columnType,
   canonical,
+  unique,
   lengthOf,
   matches,
 });

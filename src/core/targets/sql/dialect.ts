@@ -26,6 +26,8 @@ export interface Dialect {
   readonly tableEnd: string;
   columnType(field: KnownField): ColumnType;
   canonical(column: Sql, lines: 'one' | 'many'): Sql;
+  /** How true a unique index over these fields is: engines limit what an index entry may hold. */
+  unique(fields: readonly KnownField[]): Fidelity;
   lengthOf(text: Sql): Sql;
   matches(column: string, pattern: Pattern, place: { readonly table: string; readonly name: string }): Enforced;
 }

@@ -34,7 +34,8 @@ function lowerConstraint(constraint: Constraint, model: Schema[number], schema: 
   if (predicate.op === 'typed') return typed(constraint, dialect.columnType(fieldAt(model, predicate.of)), dialect);
   if (predicate.op === 'unique') {
     const key = predicate.of.length === 1 && predicate.of[0] === model.key ? 'PRIMARY KEY' : 'UNIQUE';
-    return { constraint, fidelity: exact, clause: `${called} ${key} (${predicate.of.map(columnOf).join(', ')})` };
+    const fidelity = dialect.unique(predicate.of.map((path) => fieldAt(model, path)));
+    return { constraint, fidelity, clause: `${called} ${key} (${predicate.of.map(columnOf).join(', ')})` };
   }
   if (predicate.op === 'refersTo') {
     const target = schema.find(({ ruleset }) => ruleset === predicate.to);

@@ -11,6 +11,7 @@ export const sqlite = sqlTarget({
   tableEnd: ' STRICT',
   columnType,
   canonical,
+  unique: () => ({ is: 'exact' }),
   lengthOf,
   matches,
 });
