@@ -131,8 +131,8 @@ describe('a project on the command line', () => {
     const { code, out } = await here.echo('probe');
     writeFileSync(join(here.folder, 'kiln.rules.ts'), kiln);
     assert.equal(code, 1);
-    assert.match(out, /server\s+kiln\.hottest\.max\s+verdict\s+hottest 1500\s+refuses it/);
-    assert.match(out, /sqlite\s+kiln\.hottest\.max\s+verdict\s+hottest 1500\s+refuses it/);
+    assert.match(out, /server\s+hottest\.max\s+hottest 1500\s+refuses it: Hottest must be 1400 or less/);
+    assert.match(out, /sqlite\s+hottest\.max\s+hottest 1500\s+refuses it: CHECK constraint failed: kiln_hottest_max/);
   });
 
   test('cases are JSON Lines, the same each time', async () => {

@@ -9,8 +9,8 @@ export function constraintNamed(model: Model, name: string): Constraint | null {
   return model.constraints.find(({ id }) => constraintName(id) === name) ?? null;
 }
 
-/** A constraint of ours as what a layer blames. */
-export function blameOf({ id, blame, message }: Constraint): Blame {
+/** A constraint of ours as what an engine blames, in the engine's own words: the table may be older than the rules. */
+export function blameOf({ id, blame }: Constraint, message: string): Blame {
   return { pointer: pointerToPath(blame), rule: id, message };
 }
 
@@ -18,7 +18,7 @@ export function blameOf({ id, blame, message }: Constraint): Blame {
 export function blameColumn(model: Model, column: string, facet: string, message: string): Blame {
   const field = Object.values(model.fields).find((one) => one.column === column);
   const constraint = model.constraints.find(({ id }) => id === `${model.ruleset}.${field?.path}.${facet}`);
-  if (constraint !== undefined) return blameOf(constraint);
+  if (constraint !== undefined) return blameOf(constraint, message);
   return { pointer: field === undefined ? null : pointerToPath(field.path), rule: null, message };
 }
 

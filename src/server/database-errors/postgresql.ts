@@ -27,7 +27,7 @@ export function blamesFromPostgresql(
   if (code === '23502' && column) return [blameColumn(model, column, 'required', message)];
   if (/^23/.test(code) && constraint) {
     const ours = constraintNamed(model, constraint);
-    return [ours === null ? blameColumns(model, foreign.get(constraint) ?? [], message) : blameOf(ours)];
+    return [ours === null ? blameColumns(model, foreign.get(constraint) ?? [], message) : blameOf(ours, message)];
   }
   // 22: data exception; 23: integrity constraint violation; P0001: raised by a trigger.
   return /^2[23]/.test(code) || code === 'P0001' ? [] : null;

@@ -20,12 +20,12 @@ export function blamesFromSqlite(error: unknown, model: Schema[number]): readonl
   if (list !== undefined) {
     const columns = list.split(', ').map((name) => name.slice(name.indexOf('.') + 1));
     const ours = uniqueOver(model, columns);
-    return [ours === null ? blameColumns(model, columns, message) : blameOf(ours)];
+    return [ours === null ? blameColumns(model, columns, message) : blameOf(ours, message)];
   }
   if (message === 'FOREIGN KEY constraint failed') return [];
   const name = /^CHECK constraint failed: ([\s\S]+)$/.exec(message)?.[1] ?? message;
   const ours = constraintNamed(model, name);
-  return [ours === null ? blameColumns(model, columnsIn(name, model), message) : blameOf(ours)];
+  return [ours === null ? blameColumns(model, columnsIn(name, model), message) : blameOf(ours, message)];
 }
 
 /** The columns that an unnamed CHECK's text mentions. */
