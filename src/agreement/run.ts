@@ -8,7 +8,7 @@ export interface Answered {
   readonly answer: Answer;
 }
 
-/** Told after each answer: how many of how many a layer has given. */
+/** Told before a layer is opened and after each answer: how many of how many it has given. */
 export type Progress = (layer: string, done: number, of: number) => void;
 
 /**
@@ -31,6 +31,7 @@ export async function askAll(
       else answers.push({ case: one, layer: name, answer: { notApplicable: why } });
     }
     if (wanted.length === 0) continue;
+    progress(name, 0, wanted.length);
     const opened = await layer.open(surroundings);
     try {
       let done = 0;

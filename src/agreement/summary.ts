@@ -109,10 +109,11 @@ function byCause(differences: readonly Difference[], schema: Schema): readonly M
 }
 
 /**
- * One cause: a rule, a layer, a kind. A layer that refuses what is allowed, or keeps what it refused, does so for a reason
- * of its own: there it is what it blames, whatever the case was about.
+ * One cause: a rule, a layer, a kind. A layer that breaks down, refuses what is allowed, or keeps what it refused, does so
+ * for a reason of its own: there it is the error, or what it blames, whatever the case was about.
  */
 function causeOf({ rule, layer, kind, observed, case: one, reason }: Difference): string {
+  if (kind === 'breakdown') return `${layer} ${kind} ${reason}`;
   const own = 'refused' in observed && (kind === 'residue' || 'accepted' in one.expected);
   const blamed = 'refused' in observed ? observed.refused.map(({ pointer }) => pointer).join() : '';
   return own && blamed !== '' ? `${layer} ${kind} ${blamed} ${reason}` : `${cell(rule, layer)} ${kind}`;
@@ -121,7 +122,6 @@ function causeOf({ rule, layer, kind, observed, case: one, reason }: Difference)
 /** What a record with many faults shows once more, after a record with one of them has shown it. */
 function explains(single: Difference, together: Difference, schema: Schema): boolean {
   if (single.layer !== together.layer) return false;
-  if (together.kind === 'breakdown') return single.kind === 'breakdown' && single.reason === together.reason;
   const blamed = 'refused' in together.observed ? together.observed.refused.map(({ pointer }) => pointer) : [];
   const field = constraintOf(single.rule, schema)?.blame ?? '';
   return together.rule !== together.case.constraint && blamed.includes(pointerToPath(field));

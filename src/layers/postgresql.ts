@@ -2,11 +2,11 @@ import type { PGlite } from '@electric-sql/pglite';
 import type { Schema } from '../core/declare/index.js';
 import { type KnownField, type PerKind, valueField } from '../core/kinds/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
-import type { Answer, Case, Row, Value } from '../core/model/index.js';
+import type { Row, Value } from '../core/model/index.js';
 import { quoteName } from '../core/targets/index.js';
 import { blamesFromPostgresql, type ColumnsByConstraint } from '../server/database-errors/postgresql.js';
-import { type Layer, modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
-import { byBefore, missingColumns, type TableOptions, tablesSql } from './tables.js';
+import type { Layer } from './layer.js';
+import { openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
 /** Tables in PostgreSQL, in this process (WASM), in memory: made from the compiled SQL or from a file. */
 export function postgresqlLayer(options: TableOptions = {}): Layer {
@@ -15,7 +15,10 @@ export function postgresqlLayer(options: TableOptions = {}): Layer {
     target: 'postgresql',
     rulesets: options.rulesets ?? null,
     can: { store: true, allViolations: false, wires: ['row'], convertsFirst: true },
-    open: (surroundings) => open(options, surroundings),
+    async open(surroundings) {
+      const sql = tablesSql(options, 'postgresql', surroundings);
+      return openTables(await start(), options, surroundings, sql);
+    },
   };
 }
 
@@ -26,40 +29,27 @@ const asText = {
   parsers: Object.fromEntries(TYPES.map((type) => [type, (value: string) => value])),
 };
 
-async function open(options: TableOptions, surroundings: Surroundings): Promise<OpenLayer> {
-  const { schema } = surroundings;
-  const sql = tablesSql(options, 'postgresql', surroundings);
-  const database = await start();
-  try {
-    await database.exec(sql);
-  } catch (error) {
-    await database.close();
-    throw new ProblemError([problems.layerUnreachable(null, 'postgresql', `its SQL fails: ${String(error)}`)]);
-  }
-  const columns = await columnsByTable(database);
-  const lacking = missingColumns(schema, options, (table) => columns.get(table) ?? []);
-  if (lacking !== null) throw new ProblemError([problems.layerUnreachable(null, 'postgresql', lacking)]);
-  const foreign = await columnsByConstraint(database);
-  return {
-    async *answer(cases) {
-      for (const group of byBefore(cases)) yield* answerGroup(database, schema, group, foreign);
-    },
-    close: () => database.close(),
-  };
-}
-
-async function start(): Promise<PGlite> {
+async function start(): Promise<TableEngine> {
   const loaded = await import('@electric-sql/pglite').catch(() => null);
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, '@electric-sql/pglite')]);
-  return loaded.PGlite.create();
-}
-
-async function columnsByTable(database: PGlite): Promise<ReadonlyMap<string, readonly string[]>> {
-  const { rows } = await database.query<{ table: string; columns: string[] }>(
-    `SELECT table_name AS table, array_agg(column_name::text) AS columns
-     FROM information_schema.columns WHERE table_schema = 'public' GROUP BY 1`,
-  );
-  return new Map(rows.map(({ table, columns }) => [table, columns]));
+  const database = await loaded.PGlite.create();
+  let foreign: ColumnsByConstraint = new Map();
+  return {
+    name: 'postgresql',
+    begin: 'BEGIN; SET CONSTRAINTS ALL IMMEDIATE',
+    run: async (sql) => void (await database.exec(sql)),
+    async columnsOf(table) {
+      foreign = await columnsByConstraint(database);
+      const sql = 'SELECT column_name::text AS name FROM information_schema.columns WHERE table_name = $1';
+      return (await database.query<{ name: string }>(sql, [table])).rows.map(({ name }) => name);
+    },
+    insert: (model, row) => insert(database, model, row),
+    breaksLater: async () => false,
+    blames: (error, model) => blamesFromPostgresql(error, model, foreign),
+    // After an error the transaction answers nothing until it is rolled back, and a statement leaves nothing behind.
+    count: async () => null,
+    close: () => database.close(),
+  };
 }
 
 /** The columns of every constraint and unique index, for those whose names are not ours. */
@@ -77,73 +67,23 @@ async function columnsByConstraint(database: PGlite): Promise<ColumnsByConstrain
   return new Map(rows.map(({ name, columns }) => [name, columns]));
 }
 
-/** All in one transaction that is rolled back; each case behind a savepoint. */
-async function* answerGroup(
-  database: PGlite,
-  schema: Schema,
-  group: readonly Case[],
-  foreign: ColumnsByConstraint,
-): AsyncIterable<readonly [Case, Answer]> {
-  await database.exec('BEGIN; SET CONSTRAINTS ALL IMMEDIATE');
-  try {
-    const failed = await storeBefore(database, schema, group[0]);
-    for (const one of group) {
-      if (failed !== null) {
-        yield [one, { breakdown: failed }] as const;
-        continue;
-      }
-      await database.exec('SAVEPOINT probe');
-      const answer = await answerOne(database, schema, one, foreign);
-      await database.exec('ROLLBACK TO probe');
-      yield [one, answer] as const;
-    }
-  } finally {
-    await database.exec('ROLLBACK');
-  }
-}
-
-async function storeBefore(database: PGlite, schema: Schema, first: Case | undefined): Promise<string | null> {
-  try {
-    for (const { ruleset, row } of first?.before ?? []) await insert(database, modelOf(ruleset, schema), row);
-    return null;
-  } catch (error) {
-    return `the rows that are there before can't be stored: ${error instanceof Error ? error.message : String(error)}`;
-  }
-}
-
-async function answerOne(database: PGlite, schema: Schema, one: Case, foreign: ColumnsByConstraint): Promise<Answer> {
-  const model = modelOf(one.ruleset, schema);
-  const row = rowFor(one, schema) ?? {};
-  try {
-    const stored = await insert(database, model, row);
-    return { accepted: stored === undefined ? {} : fromColumns(model, stored) };
-  } catch (error) {
-    const refused = blamesFromPostgresql(error, model, foreign);
-    if (refused !== null) return { refused };
-    return { breakdown: error instanceof Error ? error.message : String(error) };
-  }
-}
-
 type Columns = { readonly [column: string]: string | null };
 
-/** Inserts a row and gives back what was stored; undefined where a trigger let nothing be stored. */
 async function insert(
   database: PGlite,
   model: Schema[number],
   row: { readonly [name: string]: unknown },
-): Promise<Columns | undefined> {
+): Promise<Row> {
   const given = Object.values(model.fields).filter(({ path }) => Object.hasOwn(row, path));
   const columns = given.map(({ column }) => quoteName(column)).join(', ');
   const places = given.map((_, at) => `$${at + 1}`).join(', ');
   const sql = `INSERT INTO ${quoteName(model.table)} (${columns}) VALUES (${places}) RETURNING *`;
   const values = given.map(({ path }) => row[path] ?? null);
-  const { rows } = await database.query<Columns>(sql, values, asText);
-  return rows[0];
-}
-
-function fromColumns(model: Schema[number], columns: Columns): Row {
+  const [stored] = (await database.query<Columns>(sql, values, asText)).rows;
+  // A trigger may let nothing be stored, and the statement succeed.
+  if (stored === undefined) return {};
   const fields = Object.values(model.fields);
-  return Object.fromEntries(fields.map((field) => [field.path, fromColumn(field, columns[field.column] ?? null)]));
+  return Object.fromEntries(fields.map((field) => [field.path, fromColumn(field, stored[field.column] ?? null)]));
 }
 
 const sameText = (text: string): Value => text;

@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { after, before, describe, test } from 'node:test';
-import { run } from '../../src/cli/main.js';
+import { runIn } from '../fixtures/command-line.js';
 import { temporaryFolder } from '../fixtures/project.js';
 
 const kiln = `import { integer, ruleset, text } from 'echo-rule';
@@ -26,22 +26,7 @@ function project(files: { readonly [path: string]: string }) {
   return {
     folder,
     remove,
-    async echo(...words: readonly string[]) {
-      let out = '';
-      let notes = '';
-      const code = await run(['--config', join(folder, 'echo-rule.config.ts'), ...words], {
-        out: (text) => {
-          out += text;
-        },
-        note: (text) => {
-          notes += text;
-        },
-        look: { colour: false, width: 120 },
-        live: false,
-        folder,
-      });
-      return { code, out, notes };
-    },
+    echo: (...words: readonly string[]) => runIn(folder, join(folder, 'echo-rule.config.ts'), words),
   };
 }
 

@@ -27,27 +27,30 @@ const layers: { readonly [name: string]: Layer } = {
   sqlite: sqliteLayer(),
 };
 
-/** Random rows before the engines as cases: what is expected is what the meaning says of them. */
-function randomCases(): readonly Case[] {
+/**
+ * Random records as cases: what is expected is what the meaning says of them. Rows go before the engines as they are;
+ * JSON goes before the compiled module, and what it accepts goes on to the engines.
+ */
+function randomCases(wire: 'json' | 'row'): readonly Case[] {
   const models = together.filter(({ ruleset }) => ruleset !== 'shelf');
   return models.flatMap((model) => {
     const { before } = baseOf(model, together, 0);
     const others = [1, 2].flatMap((seed) => baseOf(model, together, seed).before);
     const stored = [...new Map([...before, ...others].map((one) => [JSON.stringify(one), one])).values()];
-    const rows = fc.sample(recordsOf(model, together, 'row'), { numRuns: Math.ceil(ROWS / models.length), seed: 7 });
+    const rows = fc.sample(recordsOf(model, together, wire), { numRuns: Math.ceil(ROWS / models.length), seed: 7 });
     return rows.map(
       (input, at): Case => ({
-        id: `${model.ruleset}/random/${at}`,
+        id: `${model.ruleset}/random/${wire}/${at}`,
         ruleset: model.ruleset,
         constraint: `${model.ruleset}.type`,
         criterion: 'random',
-        reason: 'a random row',
+        reason: 'a random record',
         does: 'insert',
-        wire: 'row',
+        wire,
         clock: { instant: '2026-03-02T09:00:00Z', zone: 'UTC' },
         before: stored,
         input,
-        expected: decide(model, input, 'row', (of) =>
+        expected: decide(model, input, wire, (of) =>
           stored.filter(({ ruleset }) => ruleset === of).map(({ row }) => row),
         ),
       }),
@@ -58,7 +61,7 @@ function randomCases(): readonly Case[] {
 describe('engines, forms and modules beside the meaning', () => {
   const surroundings = compiled(together);
   const boundary = together.flatMap((model) => casesFor(model, together));
-  const random = randomCases();
+  const random = [...randomCases('row'), ...randomCases('json')];
   let result: ReturnType<typeof summarise>;
   before(async () => {
     const answered = await askAll([...boundary, ...random], layers, surroundings);
@@ -66,7 +69,7 @@ describe('engines, forms and modules beside the meaning', () => {
   });
   after(surroundings.remove);
 
-  test(`${random.length} random rows and ${boundary.length} boundary cases: no layer disagrees`, () => {
+  test(`${random.length} random records and ${boundary.length} boundary cases: no layer disagrees`, () => {
     const told = result.mismatches.map(({ layer, rule, kind, input, reason, observed }) => ({
       layer,
       rule,
@@ -78,7 +81,7 @@ describe('engines, forms and modules beside the meaning', () => {
     assert.deepEqual(told, []);
   });
 
-  test('both verdicts occur often among the random rows', () => {
+  test('both verdicts occur often among the random records', () => {
     const accepted = random.filter(({ expected }) => 'accepted' in expected).length;
     assert.ok(accepted > random.length / 20, `${accepted} of ${random.length} are valid`);
     assert.ok(accepted < (random.length * 19) / 20, `${accepted} of ${random.length} are valid`);

@@ -3,28 +3,14 @@ import { cpSync, readdirSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { describe, test } from 'node:test';
 import type { Mismatch, ProbeResult } from '../../src/agreement/index.js';
-import { run } from '../../src/cli/main.js';
 import { casesFor } from '../../src/core/cases/index.js';
 import { decide } from '../../src/core/meaning/index.js';
+import { runIn } from '../fixtures/command-line.js';
 import { temporaryFolder } from '../fixtures/project.js';
 import { modelIn, studio } from '../fixtures/schema.js';
 
-async function echo(example: string, ...words: readonly string[]) {
-  let out = '';
-  let notes = '';
-  const config = resolve('examples', example, 'echo-rule.config.ts');
-  const code = await run(['--config', config, ...words], {
-    out: (text) => {
-      out += text;
-    },
-    note: (text) => {
-      notes += text;
-    },
-    look: { colour: false, width: 120 },
-    live: false,
-    folder: process.cwd(),
-  });
-  return { code, out, notes };
+function echo(example: string, ...words: readonly string[]) {
+  return runIn(process.cwd(), resolve('examples', example, 'echo-rule.config.ts'), words);
 }
 
 /** The mistakes that examples/three-layers-by-hand/README.md lists, one line each: layer, rule, kind. */

@@ -10,5 +10,7 @@ export function placeOfCaller(depth: number): Place {
   const frames = (new Error().stack ?? '').split('\n').filter((line) => /^\s*at /.test(line));
   const found = FRAME.exec(frames[depth + 1] ?? '');
   if (found === null) return { file: '', line: 0 };
-  return { file: (found[1] ?? '').replace(/^file:\/\//, '').replace(/\?.*$/, ''), line: Number(found[2]) };
+  const file = (found[1] ?? '').replace(/\?.*$/, '');
+  const path = file.startsWith('file://') ? decodeURIComponent(file.slice('file://'.length)) : file;
+  return { file: path, line: Number(found[2]) };
 }

@@ -1,6 +1,6 @@
 import { firstDate, type KnownField, lastDate, type PerKind, valueField } from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
-import { binary, type ColumnType, call, column } from '../sql/index.js';
+import { binary, type ColumnType, call, column, rangeOf, safeInteger } from '../sql/index.js';
 
 const exact: Fidelity = { is: 'exact' };
 const textType = 'text COLLATE "C"';
@@ -10,7 +10,7 @@ function altering(why: string, shown: string | number): Fidelity {
 }
 
 /** The smallest integer type that holds the range; a safe integer needs bigint. */
-function integerType(least: number, most: number): string {
+function integerType({ least, most }: ReturnType<typeof rangeOf>): string {
   if (least >= -32768 && most <= 32767) return 'smallint';
   return least >= -2147483648 && most <= 2147483647 ? 'integer' : 'bigint';
 }
@@ -23,21 +23,11 @@ const types = {
     check: binary(call('strpos', column(field.column), { text: '\ufffd' }), '=', { number: 0 }),
     fidelity: altering('the driver sends a number as its digits, and they are stored as text', 12),
   }),
-  integer: (field) => {
-    const least = typeof field.facets.min === 'number' ? field.facets.min : Number.MIN_SAFE_INTEGER;
-    const most = typeof field.facets.max === 'number' ? field.facets.max : Number.MAX_SAFE_INTEGER;
-    const bounded = typeof field.facets.min === 'number' && typeof field.facets.max === 'number';
-    const safe = {
-      between: column(field.column),
-      low: { number: Number.MIN_SAFE_INTEGER },
-      high: { number: Number.MAX_SAFE_INTEGER },
-    };
-    return {
-      type: integerType(least, most),
-      check: bounded ? null : safe,
-      fidelity: altering('the type reads other spellings of a number and stores the plain one', '007'),
-    };
-  },
+  integer: (field) => ({
+    type: integerType(rangeOf(field)),
+    check: safeInteger(field),
+    fidelity: altering('the type reads other spellings of a number and stores the plain one', '007'),
+  }),
   choice: () => ({ type: textType, check: null, fidelity: exact }),
   date: (field) => ({
     type: 'date',

@@ -1,6 +1,6 @@
 import { firstDate, type KnownField, type PerKind, valueField } from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
-import { binary, type ColumnType, call, column, type Sql } from '../sql/index.js';
+import { binary, type ColumnType, call, column, type Sql, safeInteger } from '../sql/index.js';
 
 const exact: Fidelity = { is: 'exact' };
 const digit = '[0-9]';
@@ -26,20 +26,12 @@ const types = {
     check: undamaged(column(field.column)),
     fidelity: altering('a number is stored as its digits', 12),
   }),
-  integer: (field) => {
-    const bounded = typeof field.facets.min === 'number' && typeof field.facets.max === 'number';
-    const safe = {
-      between: column(field.column),
-      low: { number: Number.MIN_SAFE_INTEGER },
-      high: { number: Number.MAX_SAFE_INTEGER },
-    };
-    return {
-      // As a primary key, INTEGER would be another name of the row number, and count up where NULL is sent; INT is not.
-      type: 'INT',
-      check: bounded ? null : safe,
-      fidelity: altering('text that reads as a whole number is stored as that number', '007'),
-    };
-  },
+  integer: (field) => ({
+    // As a primary key, INTEGER would be another name of the row number, and count up where NULL is sent; INT is not.
+    type: 'INT',
+    check: safeInteger(field),
+    fidelity: altering('text that reads as a whole number is stored as that number', '007'),
+  }),
   choice: () => ({ type: 'TEXT', check: null, fidelity: exact }),
   date: (field) => {
     const of = column(field.column);
