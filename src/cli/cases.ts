@@ -1,9 +1,10 @@
-import { existsSync, renameSync, writeFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { casesFor } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import { narrowed, type Project } from './project.js';
 import { shortPath, type Terminal } from './terminal.js';
+import { writeFiles } from './write-files.js';
 
 export interface CasesOptions {
   readonly ruleset?: readonly string[];
@@ -21,8 +22,7 @@ export function cases(project: Project, options: CasesOptions, terminal: Termina
     const file = resolve(terminal.folder, options.out);
     if (existsSync(file) && options.overwrite !== true)
       throw new ProblemError([problems.fileExists({ file, line: 1 }, file)]);
-    writeFileSync(`${file}.part`, text);
-    renameSync(`${file}.part`, file);
+    writeFiles([{ file, text }]);
     terminal.note(`${list.length} cases written to ${shortPath(terminal, file)}.\n`);
   }
   return 0;

@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
-import { dirname, join, relative } from 'node:path';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
 import { type Problem, ProblemError, problems } from '../core/messages/index.js';
+import { isSystemError, writeFiles } from './write-files.js';
 
 /** A made file, sealed: its text holds a digest of itself, so that an edit by hand is noticed. */
 export interface SealedFile {
@@ -50,26 +51,14 @@ export function writeMade(folder: string, files: readonly SealedFile[], overwrit
   const changed = files.filter(({ path, text }) => {
     const file = join(folder, path);
     if (!existsSync(file)) return true;
-    const there = readFileSync(file, 'utf8');
+    const there = readText(file);
     const state = stateOf(there);
     if (state === 'foreign') found.push(problems.fileForeign({ file, line: 1 }, file));
     if (state === 'edited' && !overwrite) found.push(problems.fileEdited({ file, line: 1 }, file));
     return there !== text;
   });
   if (found.length > 0) throw new ProblemError(found);
-  const staged: string[] = [];
-  try {
-    for (const { path, text } of changed) {
-      const file = `${join(folder, path)}.part`;
-      mkdirSync(dirname(file), { recursive: true });
-      staged.push(file);
-      writeFileSync(file, text);
-    }
-  } catch (error) {
-    for (const file of staged) rmSync(file, { force: true });
-    throw error;
-  }
-  for (const file of staged) renameSync(file, file.replace(/\.part$/, ''));
+  writeFiles(changed.map(({ path, text }) => ({ file: join(folder, path), text })));
   const names = new Set(files.map(({ path }) => path));
   const written = changed.map(({ path }) => path);
   return {
@@ -77,6 +66,14 @@ export function writeMade(folder: string, files: readonly SealedFile[], overwrit
     unchanged: files.map(({ path }) => path).filter((path) => !written.includes(path)),
     stale: madeBefore(folder).filter((path) => !names.has(path)),
   };
+}
+
+function readText(file: string): string {
+  try {
+    return readFileSync(file, 'utf8');
+  } catch (error) {
+    throw isSystemError(error) ? new ProblemError([problems.fileUnwritable(null, file, error.message)]) : error;
+  }
 }
 
 /** Made and as it was made, made and edited since, or not made by us at all. */

@@ -123,9 +123,14 @@ async function findRulesets({ rules }: Settings, folder: string) {
     if (Object.keys(exports).length === 0 && found.length === 0)
       passedOver.push({ file: shown, what: '(the file)', why: 'it exports nothing' });
   }
-  if (found.length > 0) throw new ProblemError(found);
+  if (found.length > 0) throw new ProblemError(once(found));
   if (rulesets.length === 0) throw new ProblemError([problems.rulesetsMissing(null, rules.join(', '))]);
   return { rulesets, sources, passedOver };
+}
+
+/** Each problem once: a file that another one imports is loaded twice. */
+function once(found: readonly Problem[]): readonly Problem[] {
+  return [...new Map(found.map((problem) => [JSON.stringify(problem), problem])).values()];
 }
 
 function raise(error: unknown): never {

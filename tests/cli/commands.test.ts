@@ -289,6 +289,23 @@ describe('a project that is wrong', () => {
       /\[layers_missing\]/,
     ],
     [
+      'an output folder that is a file',
+      { 'echo-rule.config.ts': config.replace("'echo'", "'kiln.rules.ts/echo'"), 'kiln.rules.ts': kiln },
+      ['compile'],
+      2,
+      /\[file_unwritable\]/,
+    ],
+    [
+      'one problem in a file that two load',
+      {
+        'kiln.rules.ts': kiln.replace('min: 900', 'min: 9.5'),
+        'two.rules.ts': "import { kiln } from './kiln.rules.ts';\nexport const again = kiln;\n",
+      },
+      ['compile'],
+      2,
+      /^(?![\s\S]*facet_invalid[\s\S]*facet_invalid)[\s\S]*\[facet_invalid\]/,
+    ],
+    [
       'rules that no record fits',
       { 'kiln.rules.ts': kiln.replace('min: 900', 'min: 9000') },
       ['cases'],

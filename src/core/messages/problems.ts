@@ -129,6 +129,10 @@ export const problems = {
     `${file} is there already. Nothing was written.`,
     'Choose another name, or run again with --overwrite.',
   ]),
+  fileUnwritable: entry('file_unwritable', (file, reason) => [
+    `${file} can't be written: ${reason}.`,
+    'Mend the folder or its rights, or choose another; nothing half-written was left behind.',
+  ]),
   notCompiled: entry('not_compiled', (file) => [
     `The layer needs ${file}, which has not been made yet.`,
     'Run echo-rule compile first.',
