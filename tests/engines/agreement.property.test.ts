@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import fc from 'fast-check';
-import { askAll, summarise } from '../../src/agreement/index.js';
-import { baseOf } from '../../src/core/cases/base.js';
+import { type Answered, askAll, summarise } from '../../src/agreement/index.js';
+import { baseOf, targetsNamed } from '../../src/core/cases/base.js';
 import { casesFor, criteria } from '../../src/core/cases/index.js';
 import type { Schema } from '../../src/core/declare/index.js';
 import { kinds } from '../../src/core/kinds/index.js';
@@ -58,14 +58,54 @@ function randomCases(wire: 'json' | 'row'): readonly Case[] {
   });
 }
 
+/** What the ledger shows of each alteration, as a row that is valid but for that value. */
+function shownCases(target: string): readonly Case[] {
+  return ledger.flatMap(({ constraint, target: of, fidelity }) => {
+    if (of !== target || fidelity.is !== 'altering' || fidelity.shown === undefined) return [];
+    const model = together.find(({ constraints }) => constraints.some(({ id }) => id === constraint));
+    const path = constraint.split('.')[1];
+    if (model === undefined || path === undefined) throw new Error(constraint);
+    const { row: base, settle } = baseOf(model, together, 0);
+    const row = settle({ ...base, [path]: readAs(base[path], fidelity.shown) }, [path], '');
+    const before = targetsNamed(row, model, together);
+    const input = { ...row, [path]: fidelity.shown };
+    const expected = decide(model, input, 'row', () => []);
+    const clock = { instant: '2026-03-02T09:00:00Z', zone: 'UTC' };
+    const about = { constraint, criterion: 'shown', reason: 'what the ledger shows', clock };
+    return [
+      {
+        ...about,
+        id: `${constraint}/shown/${target}`,
+        ruleset: model.ruleset,
+        does: 'insert',
+        wire: 'row',
+        before,
+        input,
+        expected,
+      },
+    ];
+  });
+}
+
+/** The value that an engine makes of what is shown, by the type of the field's own values. */
+function readAs(value: unknown, shown: unknown): string | number | boolean {
+  if (typeof value === 'number') return Number(shown);
+  if (typeof value === 'boolean') return true;
+  return String(shown).replace(/^([0-9]{4})([0-9]{2})([0-9]{2})$/, '$1-$2-$3');
+}
+
 describe('engines, forms and modules beside the meaning', () => {
   const surroundings = compiled(together);
   const boundary = together.flatMap((model) => casesFor(model, together));
   const random = [...randomCases('row'), ...randomCases('json')];
   let result: ReturnType<typeof summarise>;
+  const shown: Answered[] = [];
   before(async () => {
     const answered = await askAll([...boundary, ...random], layers, surroundings);
     result = summarise(answered, layers, together, ledger);
+    for (const name of ['postgresql', 'sqlite'] as const) {
+      shown.push(...(await askAll(shownCases(name), { [name]: layers[name] as Layer }, surroundings)));
+    }
   });
   after(surroundings.remove);
 
@@ -93,6 +133,16 @@ describe('engines, forms and modules beside the meaning', () => {
       const target = layers[layer]?.target;
       const entry = ledger.find((one) => one.constraint === rule && one.target === target);
       assert.notEqual(entry?.fidelity.is, 'exact', `${rule} on ${target}`);
+    }
+  });
+
+  test('what the ledger shows of each alteration is stored as something else', () => {
+    assert.ok(shown.length > 20, `${shown.length} alterations are shown`);
+    for (const { case: one, layer, answer } of shown) {
+      const path = one.constraint.split('.')[1] ?? '';
+      const stored = 'accepted' in answer ? answer.accepted[path] : undefined;
+      assert.ok(stored !== undefined, `${layer} ${one.constraint}: ${JSON.stringify(answer)}`);
+      assert.notEqual(stored, (one.input as { [path: string]: unknown })[path], `${layer} ${one.constraint}`);
     }
   });
 

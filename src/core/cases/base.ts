@@ -1,9 +1,9 @@
 import type { Schema } from '../declare/index.js';
-import { type KnownField, targetOf } from '../kinds/index.js';
+import { type KnownField, targetOf, valueDomain } from '../kinds/index.js';
 import { decide } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
 import type { Path, Row, Value } from '../model/index.js';
-import { candidatesOf, pivotsOf } from './candidates.js';
+import { candidatesOf, pivotsOf, stepsFrom } from './candidates.js';
 import type { Stored } from './context.js';
 
 /** How often the search may change a record before it gives up. */
@@ -70,7 +70,9 @@ function valuesFor(
     .filter(({ facet, subjects }) => !facet && subjects.includes(field.path))
     .flatMap(({ predicate }) => pivotsOf(model, field.path, predicate));
   const absent = field.optional ? [null] : [];
-  return [...new Set([...keys, ...(targets === null ? pivots : []), ...absent])];
+  // A step to each side of the likeliest value: the way out of a rule that compares two fields.
+  const near = stepsFrom(valueDomain(field), keys[0] ?? null);
+  return [...new Set([...keys, ...(targets === null ? [...pivots, ...near] : []), ...absent])];
 }
 
 /** A row that a reference can name: its key, and the row behind those that it refers to itself. */

@@ -55,8 +55,9 @@ export const integer: Kind = {
   },
   values: () => null,
   sample(field, seed) {
-    const least = typeof field.facets.min === 'number' ? field.facets.min : 0;
-    const most = typeof field.facets.max === 'number' ? field.facets.max : Math.max(least, 0) + 1000;
+    const { min, max } = field.facets;
+    const least = typeof min === 'number' ? min : typeof max === 'number' && max < 0 ? max - 1000 : 0;
+    const most = typeof max === 'number' ? max : Math.max(least, 0) + 1000;
     const span = Math.max(most - least + 1, 1);
     return least + ((Math.floor(span / 3) + seed) % span);
   },

@@ -12,44 +12,10 @@ import {
 } from '../../../src/core/reason/index.js';
 import { printPattern } from '../../../src/core/targets/html/predicates.js';
 import { rangePattern } from '../../../src/core/targets/html/range.js';
+import { pattern, texts } from '../../fixtures/patterns.js';
 import { soak } from '../../fixtures/records.js';
 
 const RUNS = soak ? 5_000 : 300;
-
-/** Random patterns of regular constructs, and texts over the characters that they turn on. */
-const atoms = [
-  'a',
-  'b',
-  'Z',
-  '0',
-  '-',
-  '\\.',
-  '\\n',
-  'é',
-  '🏺',
-  '.',
-  '\\d',
-  '[ab]',
-  '[^ab]',
-  '[a-z0-9\\-]',
-  '[\\^\\]x]',
-  '\\u{1F3FA}',
-];
-const pattern: fc.Arbitrary<string> = fc.letrec<{ pattern: string }>((tie) => ({
-  pattern: fc.oneof(
-    { depthSize: 'small', withCrossShrink: true },
-    fc.constantFrom(...atoms),
-    fc.tuple(tie('pattern'), tie('pattern')).map((two) => two.join('')),
-    fc.tuple(tie('pattern'), tie('pattern')).map((two) => `(?:${two.join('|')})`),
-    fc
-      .tuple(tie('pattern'), fc.constantFrom('*', '+', '?', '{2}', '{1,3}', '{2,}', '*?'))
-      .map(([inner, more]) => `(?:${inner})${more}`),
-  ),
-})).pattern;
-const texts = fc.string({
-  unit: fc.constantFrom('a', 'b', 'Z', '0', '-', '.', '\n', 'é', '🏺', '^', ']', 'x', ' '),
-  maxLength: 7,
-});
 
 describe('patterns as automata', () => {
   test(`${RUNS} random patterns: the automaton, its words and the attribute accept what the pattern accepts`, () => {

@@ -1,13 +1,20 @@
 import { firstDate, type KnownField, lastDate, type PerKind, valueField } from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
-import { binary, type ColumnType, call, column, rangeOf, safeInteger } from '../sql/index.js';
+import {
+  altering,
+  binary,
+  type ColumnType,
+  call,
+  column,
+  rangeOf,
+  safeInteger,
+  shownDay,
+  shownDigits,
+  shownNumber,
+} from '../sql/index.js';
 
 const exact: Fidelity = { is: 'exact' };
 const textType = 'text COLLATE "C"';
-
-function altering(why: string, shown: string | number): Fidelity {
-  return { is: 'altering', why, shown };
-}
 
 /** The smallest integer type that holds the range; a safe integer needs bigint. */
 function integerType({ least, most }: ReturnType<typeof rangeOf>): string {
@@ -21,18 +28,18 @@ const types = {
     type: textType,
     // Drivers send a lone surrogate as U+FFFD; the engine itself refuses U+0000.
     check: binary(call('strpos', column(field.column), { text: '\ufffd' }), '=', { number: 0 }),
-    fidelity: altering('the driver sends a number as its digits, and they are stored as text', 12),
+    fidelity: altering('the driver sends a number as its digits, and they are stored as text', shownNumber(field)),
   }),
   integer: (field) => ({
     type: integerType(rangeOf(field)),
     check: safeInteger(field),
-    fidelity: altering('the type reads other spellings of a number and stores the plain one', '007'),
+    fidelity: altering('the type reads other spellings of a number and stores the plain one', shownDigits(field)),
   }),
   choice: () => ({ type: textType, check: null, fidelity: exact }),
   date: (field) => ({
     type: 'date',
     check: { between: column(field.column), low: { text: firstDate }, high: { text: lastDate } },
-    fidelity: altering('the type reads other spellings of a day, and words such as today', '2024-2-3'),
+    fidelity: altering('the type reads other spellings of a day, and words such as today', shownDay(field)),
   }),
   boolean: () => ({
     type: 'boolean',

@@ -1,13 +1,19 @@
 import { firstDate, type KnownField, type PerKind, valueField } from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
-import { binary, type ColumnType, call, column, type Sql, safeInteger } from '../sql/index.js';
+import {
+  altering,
+  binary,
+  type ColumnType,
+  call,
+  column,
+  type Sql,
+  safeInteger,
+  shownDigits,
+  shownNumber,
+} from '../sql/index.js';
 
 const exact: Fidelity = { is: 'exact' };
 const digit = '[0-9]';
-
-function altering(why: string, shown: string | number): Fidelity {
-  return { is: 'altering', why, shown };
-}
 
 /** One U+0000 disarms length(), GLOB and triggers; only instr() sees past it. Lone surrogates are read as U+FFFD. */
 function undamaged(of: Sql): Sql {
@@ -24,13 +30,13 @@ const types = {
   text: (field) => ({
     type: 'TEXT',
     check: undamaged(column(field.column)),
-    fidelity: altering('a number is stored as its digits', 12),
+    fidelity: altering('a number is stored as its digits', shownNumber(field)),
   }),
   integer: (field) => ({
     // As a primary key, INTEGER would be another name of the row number, and count up where NULL is sent; INT is not.
     type: 'INT',
     check: safeInteger(field),
-    fidelity: altering('text that reads as a whole number is stored as that number', '007'),
+    fidelity: altering('text that reads as a whole number is stored as that number', shownDigits(field)),
   }),
   choice: () => ({ type: 'TEXT', check: null, fidelity: exact }),
   date: (field) => {

@@ -1,0 +1,28 @@
+import { type KnownField, sampleOf, valueField } from '../../kinds/index.js';
+import type { Fidelity, Pattern } from '../../model/index.js';
+import { wholeValue } from '../../operators/index.js';
+
+/** What a column's type alters, with a value that shows it: each is stored as an allowed one. */
+export function altering(why: string, shown: string | number | undefined): Fidelity {
+  return { is: 'altering', why, ...(shown === undefined ? {} : { shown }) };
+}
+
+/** A number whose digits the field's other facets allow; undefined where none of those tried is. */
+export function shownNumber(field: KnownField): number | undefined {
+  const { minLength, maxLength, pattern } = valueField(field).facets;
+  const whole = pattern == null ? null : wholeValue(pattern as Pattern);
+  const least = typeof minLength === 'number' ? minLength : 1;
+  const most = typeof maxLength === 'number' ? maxLength : 15;
+  const fits = (text: string) => text.length >= least && text.length <= most && (whole?.test(text) ?? true);
+  return [12, 1, 123, 1234, 12345, 123456, 1234567, 12345678, 1234567890].find((number) => fits(String(number)));
+}
+
+/** An allowed whole number with a leading zero. */
+export function shownDigits(field: KnownField): string {
+  return String(sampleOf(field, 0)).replace(/^-?/, '$&0');
+}
+
+/** An allowed day without its hyphens. */
+export function shownDay(field: KnownField): string {
+  return String(sampleOf(field, 0)).replaceAll('-', '');
+}
