@@ -24,6 +24,8 @@ export interface Difference {
   readonly rule: string;
   readonly observed: Answer;
   readonly reason: string;
+  /** The rules that it should have told and did not, where that is the difference. */
+  readonly untold: readonly string[];
 }
 
 export type Judgement = 'agrees' | 'not applicable' | Difference;
@@ -39,7 +41,7 @@ export function judgeAnswer(
   model: Model,
 ): Judgement {
   if ('notApplicable' in answer) return 'not applicable';
-  const difference: Differ = (kind, rule, reason, known = false) => ({
+  const difference: Differ = (kind, rule, reason, { known = false, untold = [] } = {}) => ({
     case: one,
     layer,
     kind,
@@ -47,6 +49,7 @@ export function judgeAnswer(
     rule,
     observed: answer,
     reason,
+    untold,
   });
   const { expected } = one;
   const broken = 'refused' in expected && expected.refused.length === 1 ? expected.refused[0]?.rule : undefined;
@@ -72,7 +75,7 @@ export function judgeAnswer(
       return 'accepted' in verdict || verdict.refused.every((one) => fidelityOf(one)?.is === 'absent');
     };
     const known = held.length === 0 && (fidelity?.is !== 'altering' || allowed());
-    return difference('verdict', main?.rule ?? one.constraint, known ? whyNotHeld(fidelity) : ACCEPTS, known);
+    return difference('verdict', main?.rule ?? one.constraint, known ? whyNotHeld(fidelity) : ACCEPTS, { known });
   }
   // An engine that reads the value as another one goes on from there: what it then refuses is a consequence.
   const converted = refused.some((violation) => isTyped(violation) && fidelityOf(violation)?.is === 'altering');
@@ -80,7 +83,12 @@ export function judgeAnswer(
   return blameFault(one, answer.refused, held, [...refused, ...possibly], can, difference) ?? 'agrees';
 }
 
-type Differ = (kind: MismatchKind, rule: string, reason: string, known?: boolean) => Difference;
+type Differ = (
+  kind: MismatchKind,
+  rule: string,
+  reason: string,
+  more?: { readonly known?: boolean; readonly untold?: readonly string[] },
+) => Difference;
 
 const ACCEPTS = 'accepts it';
 
@@ -131,10 +139,10 @@ function blameFault(
     return difference('blame', first.rule, `blames ${blamed} instead of ${first.pointer || 'the record'}`);
   }
   if (!allViolations) return null;
-  const untold = held.find((violation) => !told.some((blame) => fits(blame, violation)));
-  if (untold === undefined) return null;
+  const untold = held.filter((violation) => !told.some((blame) => fits(blame, violation))).map(({ rule }) => rule);
+  if (untold.length === 0) return null;
   const count = held.length > 1 ? `tells ${told.length} of ${held.length}, ` : '';
-  return difference('blame', one.constraint, `${count}not ${untold.rule}`);
+  return difference('blame', one.constraint, `${count}not ${untold[0]}`, { untold });
 }
 
 /** The fields whose stored value is another than the canonical one, in words. */

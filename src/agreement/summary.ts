@@ -101,7 +101,7 @@ function byCause(differences: readonly Difference[], schema: Schema): readonly M
   const groups = new Map<string, Difference[]>();
   const single = differences.filter(({ case: one }) => one.criterion !== 'together');
   for (const one of differences) {
-    if (!single.includes(one) && single.some((other) => explains(other, one, schema))) continue;
+    if (!single.includes(one) && isExplained(one, single, schema)) continue;
     const cause = causeOf(one);
     groups.set(cause, [...(groups.get(cause) ?? []), one]);
   }
@@ -119,12 +119,12 @@ function causeOf({ rule, layer, kind, observed, case: one, reason }: Difference)
   return own && blamed !== '' ? `${layer} ${kind} ${blamed} ${reason}` : `${cell(rule, layer)} ${kind}`;
 }
 
-/** What a record with many faults shows once more, after a record with one of them has shown it. */
-function explains(single: Difference, together: Difference, schema: Schema): boolean {
-  if (single.layer !== together.layer) return false;
+/** What a record with many faults shows once more, after records with one of them have shown it. */
+function isExplained(together: Difference, singles: readonly Difference[], schema: Schema): boolean {
+  const own = singles.filter(({ layer }) => layer === together.layer);
+  if (together.untold.length > 0) return together.untold.every((rule) => own.some((single) => single.rule === rule));
   const blamed = 'refused' in together.observed ? together.observed.refused.map(({ pointer }) => pointer) : [];
-  const field = constraintOf(single.rule, schema)?.blame ?? '';
-  return together.rule !== together.case.constraint && blamed.includes(pointerToPath(field));
+  return own.some(({ rule }) => blamed.includes(pointerToPath(constraintOf(rule, schema)?.blame ?? '')));
 }
 
 function mismatchOf(group: readonly Difference[], schema: Schema): Mismatch {

@@ -10,13 +10,15 @@ export interface CasesOptions {
   readonly ruleset?: readonly string[];
   readonly out?: string;
   readonly overwrite?: boolean;
+  readonly format: 'jsonl' | 'json';
 }
 
-/** Writes the boundary cases as JSON Lines, to standard output or whole into a file. */
+/** Writes the boundary cases as JSON Lines or one JSON list, to standard output or whole into a file. */
 export function cases(project: Project, options: CasesOptions, terminal: Terminal): number {
   const { asked } = narrowed(project, options);
   const list = asked.flatMap((model) => casesFor(model, project.schema));
-  const text = list.map((one) => `${JSON.stringify(one)}\n`).join('');
+  const lines = list.map((one) => `${JSON.stringify(one)}\n`).join('');
+  const text = options.format === 'json' ? `${JSON.stringify(list, null, 2)}\n` : lines;
   if (options.out === undefined) terminal.out(text);
   else {
     const file = resolve(terminal.folder, options.out);

@@ -86,6 +86,9 @@ function programFor(terminal: Terminal, finish: (code: number) => void): Command
     .addOption(list('--ruleset <name>', 'of this ruleset only (may be given several times)'))
     .option('--out <file>', 'a file to write, instead of standard output')
     .option('--overwrite', 'write over the file where it is there already')
+    .addOption(
+      new Option('--format <format>', 'JSON Lines, or one JSON list').choices(['jsonl', 'json']).default('jsonl'),
+    )
     .action(async (options) => finish(cases(await project(), options, terminal)));
   program
     .command('try')

@@ -136,6 +136,7 @@ describe('a project on the command line', () => {
     assert.equal(edge.input.hottest, 1401);
     assert.equal(edge.expected.refused[0].rule, 'kiln.hottest.max');
     assert.equal((await here.echo('cases')).out, out);
+    assert.deepEqual(JSON.parse((await here.echo('cases', '--format', 'json')).out), list);
     const file = join(here.folder, 'cases.jsonl');
     assert.equal((await here.echo('cases', '--out', 'cases.jsonl')).code, 0);
     assert.equal(readFileSync(file, 'utf8'), out);

@@ -1,8 +1,14 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
+import { askAll, summarise } from '../../src/agreement/index.js';
+import { casesFor } from '../../src/core/cases/index.js';
+import { ledgerOf } from '../../src/core/targets/index.js';
 import { readForm } from '../../src/layers/form/controls.js';
 import { fill } from '../../src/layers/form/fill.js';
 import { suffersFrom } from '../../src/layers/form/validity.js';
+import { formLayer } from '../../src/layers/index.js';
+import { temporaryFolder } from '../fixtures/project.js';
+import { modelIn, studio } from '../fixtures/schema.js';
 
 /** What the one named control of a form does with a text: what it sends, what it suffers from, or that it can't hold it. */
 function enter(markup: string, text: string): string {
@@ -51,6 +57,7 @@ const table: readonly (readonly [markup: string, text: string, result: string])[
   ['<input name=a type=checkbox>', 'true', 'sends "on"'],
   ['<input name=a type=checkbox value=yes>', 'yes', 'sends "yes"'],
   ['<input name=a type=checkbox>', 'maybe', 'cannot hold'],
+  ['<input name=a type=range>', '5', 'cannot hold'],
   ['<input name=a type=hidden value=7 required>', 'x', 'sends "7"'],
   [list, '', 'valueMissing'],
   [list, 'x y', 'sends "x y"'],
@@ -74,5 +81,35 @@ describe('a form judged by its attributes', () => {
     );
     assert.equal(form?.unchecked, true);
     assert.equal(readForm('<p>no form</p>'), null);
+  });
+});
+
+describe('a form that lacks controls', () => {
+  test('is judged on those that it has; a required field that it lacks is told', async () => {
+    const { folder, remove } = temporaryFolder({
+      'kiln.html': '<form><input name=code required pattern="\\s*K[0-9]{2}\\s*"><input name=name></form>',
+    });
+    const schema = studio.filter(({ ruleset }) => ruleset === 'kiln');
+    const layers = { form: formLayer({ files: { kiln: 'kiln.html' } }) };
+    const answered = await askAll(casesFor(modelIn(schema, 'kiln'), schema), layers, {
+      schema,
+      folder,
+      output: folder,
+    });
+    remove();
+    const { mismatches, byRule } = summarise(answered, layers, schema, ledgerOf(schema));
+    assert.deepEqual(
+      mismatches.map(({ rule, kind }) => `${rule} ${kind}`),
+      [
+        'kiln.name.required verdict',
+        'kiln.hottest.required verdict',
+        'kiln.name.minLength verdict',
+        'kiln.name.maxLength verdict',
+        'kiln.name.type verdict',
+      ],
+    );
+    assert.ok(
+      byRule.some(({ rule, cases, status }) => rule === 'kiln.code.pattern' && cases > 5 && status === 'tested'),
+    );
   });
 });

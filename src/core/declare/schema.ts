@@ -30,7 +30,8 @@ export function schemaOf(rulesets: readonly AnyRuleset[]): Schema {
   };
   for (const model of byName.values()) {
     meet(model.table.toLowerCase(), `the table of ${model.ruleset}`, model.place);
-    for (const { id, place } of model.constraints) meet(snakeCase(id), id, place);
+    // Engines keep the names of indexes in one list for all tables, those of other constraints in one a table.
+    for (const { id, place, stage } of model.constraints) if (stage === 'lookup') meet(snakeCase(id), id, place);
     for (const field of Object.values(model.fields)) {
       const target = targetOf(field);
       if (target !== null && !byName.has(target.to))

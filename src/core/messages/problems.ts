@@ -27,7 +27,7 @@ export const problems = {
   ]),
   namesMeet: entry('names_meet', (name, first, second) => [
     `${first} and ${second} both become "${name}" in the database.`,
-    'Rename one of them, or give one another column (column: …) or table (table: …).',
+    'Rename one of them; for a field or a ruleset, another column (column: …) or table (table: …) does it too.',
   ]),
   optionUnknown: entry('option_unknown', (option, what, known) => [
     `${what} has no option "${option}".`,
@@ -160,6 +160,6 @@ export const problems = {
   ]),
   noBase: entry('no_base', (ruleset, broken) => [
     `No valid record of ${ruleset} was found to start from; still broken: ${broken}.`,
-    'The rules may contradict each other; loosen one of them.',
+    'The rules may contradict each other, or a pattern is one that no text can be made for; loosen one of them.',
   ]),
 } as const satisfies { readonly [name: string]: Make };

@@ -13,7 +13,10 @@ export const NUMBER = /^-?(?:[0-9]+|[0-9]*\.[0-9]+)(?:[eE][+-]?[0-9]+)?$/;
  */
 export function fill(control: Control, text: string): Filled {
   if (/\p{Surrogate}/u.test(text)) return { cannotHold: 'a lone surrogate is no character that can be typed' };
-  return (fillers[control.type] ?? fillText)(control, text);
+  const filler = fillers[control.type];
+  return filler === undefined
+    ? { cannotHold: `a ${control.type} control is not judged by its attributes` }
+    : filler(control, text);
 }
 
 function held(text: string): Filled {
@@ -36,6 +39,10 @@ function formatted(fits: (text: string) => boolean, what: string) {
 }
 
 const fillers: { readonly [type: string]: (control: Control, text: string) => Filled } = {
+  text: fillText,
+  search: fillText,
+  tel: fillText,
+  password: fillText,
   email: stripped,
   url: stripped,
   number: formatted((text) => NUMBER.test(text) && Number.isFinite(Number(text)), 'number'),

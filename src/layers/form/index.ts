@@ -56,9 +56,10 @@ function open({ files }: FormOptions, { schema, folder, output }: Surroundings):
 
 function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answer {
   const input = one.input as { readonly [name: string]: unknown };
-  const strange = Object.keys(input).find((key) => !controls.some(({ name }) => name === key));
-  if (strange !== undefined) return { notApplicable: `the form has no control for ${strange}` };
-  const sent: { [name: string]: string[] } = {};
+  const elsewhere = Object.keys(input).filter((key) => !controls.some(({ name }) => name === key));
+  const about = elsewhere.find((key) => isAbout(one, key) || !Object.hasOwn(model.fields, key));
+  if (about !== undefined) return { notApplicable: `the form has no control for ${about}` };
+  const sent: { [name: string]: unknown[] } = {};
   const blames: Blame[] = [];
   for (const control of controls.filter(({ name }) => Object.hasOwn(model.fields, name))) {
     const text = entryFor(control, input);
@@ -69,7 +70,14 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
     if (fault !== null) blames.push({ pointer: pointerToPath(control.name), rule: null, message: fault });
     if (filled.sends !== null) sent[control.name] = [...(sent[control.name] ?? []), filled.sends];
   }
-  return blames.length > 0 ? { refused: blames } : { accepted: read(model, sent, 'form') };
+  if (blames.length > 0) return { refused: blames };
+  // What the form has no control for comes from elsewhere: it is judged on what it has.
+  for (const key of elsewhere) sent[key] = [input[key]].flat();
+  return { accepted: read(model, sent, 'form') };
+}
+
+function isAbout({ constraint, ruleset }: Case, field: string): boolean {
+  return constraint.startsWith(`${ruleset}.${field}.`);
 }
 
 /** The text that a case wants in a control, '' for nothing; null for what the control never sends. */

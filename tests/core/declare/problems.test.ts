@@ -138,12 +138,17 @@ const table: readonly (readonly [what: string, declare: () => unknown, ...codes:
     'names_meet',
   ],
   [
-    'constraints of two rulesets that meet',
+    'indexes of two rulesets that meet',
+    () =>
+      schemaOf([
+        ruleset('kiln', { fields: { a: text() }, rules: (it) => ({ tagOnce: unique(it.a) }) }),
+        ruleset('kilnTag', { fields: { a: text() }, rules: (it) => ({ once: unique(it.a) }) }),
+      ]),
+    'names_meet',
+  ],
+  [
+    'checks of two tables may have one name',
     () => schemaOf([ruleset('kiln', { fields: { tagA: text() } }), ruleset('kilnTag', { fields: { a: text() } })]),
-    'names_meet',
-    'names_meet',
-    'names_meet',
-    'names_meet',
   ],
   [
     'a reference to a ruleset that is not given',

@@ -20,6 +20,7 @@ describe('the compiled module answers as the meaning does', () => {
   before(async () => {
     for (const { path, text } of [...javascript.emit(studio), ...javascript.emit(everyKind)]) {
       if (!path.endsWith('.js')) continue;
+      assert.doesNotMatch(text, /\b(?:import|require|eval|Function)\b *\(|^import /m, 'no imports, no eval');
       const file = join(folder, `${path.split('/').at(-1)?.replace(/\.js$/, '.mjs')}`);
       writeFileSync(file, text);
       checks.set(path, ((await import(pathToFileURL(file).href)) as { check: Check }).check);
