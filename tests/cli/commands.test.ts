@@ -106,9 +106,8 @@ describe('a project on the command line', () => {
     ]);
     assert.deepEqual(result.layers, [{ name: 'sqlite', kind: 'sqlite' }]);
     assert.deepEqual(result.mismatches, []);
-    assert.ok(
-      result.byRule.find((row: { rule: string; cases: number }) => row.rule === 'kiln.hottest.max')?.cases >= 2,
-    );
+    const limit = result.byRule.find((row: { rule: string }) => row.rule === 'kiln.hottest.max');
+    assert.equal(limit.status, 'tested');
   });
 
   test('probe finds what the tables have and the rules no longer have', async () => {
@@ -127,7 +126,7 @@ describe('a project on the command line', () => {
       .trimEnd()
       .split('\n')
       .map((line) => JSON.parse(line));
-    assert.ok(list.length > 100);
+    assert.ok(list.length > 100, `${list.length} cases`);
     assert.equal(new Set(list.map(({ id }) => id)).size, list.length, 'ids are unique');
     const edge = list.find(
       ({ constraint, reason, wire }) =>

@@ -108,8 +108,6 @@ describe('a form that lacks controls', () => {
         'kiln.name.type verdict',
       ],
     );
-    assert.ok(
-      byRule.some(({ rule, cases, status }) => rule === 'kiln.code.pattern' && cases > 5 && status === 'tested'),
-    );
+    assert.equal(byRule.find(({ rule }) => rule === 'kiln.code.pattern')?.status, 'tested');
   });
 });

@@ -35,7 +35,7 @@ describe('the compiled module answers as the meaning does', () => {
       const runs = Math.ceil(RECORDS / kinds.length / 2);
       test(`${model.ruleset} on the ${wire} wire, ${runs} records`, () => {
         const check = checks.get(`javascript/${model.ruleset}.js`);
-        assert.ok(check);
+        assert.ok(check, 'the module is there');
         let accepted = 0;
         fc.assert(
           fc.property(recordsOf(model, schema, wire), (input) => {
