@@ -11,6 +11,8 @@ export interface SealedFile {
   readonly text: string;
 }
 
+/** The digest stands within the first lines, whatever the format. */
+const HEAD_LINES = 4;
 const BLANK = `sha256-${'0'.repeat(64)}`;
 const DIGEST = /sha256-[0-9a-f]{64}/;
 
@@ -30,7 +32,7 @@ export function sealed(
 
 /** JSON has no comments: the header is its first two members. */
 export function sealedJson(path: string, data: object, from: readonly string[]): SealedFile {
-  const text = JSON.stringify({ madeBy: 'echo-rule', madeFrom: from, digest: BLANK, ...data }, null, 2);
+  const text = JSON.stringify({ madeBy: 'echo-rule', digest: BLANK, madeFrom: from, ...data }, null, 2);
   return { path, text: withDigest(`${text}\n`) };
 }
 
@@ -80,7 +82,7 @@ function readText(file: string): string {
 export function stateOf(text: string): 'made' | 'edited' | 'foreign' {
   const lines = text.replaceAll('\r\n', '\n');
   const digest = DIGEST.exec(lines)?.[0];
-  const head = lines.split('\n', 12).join('\n');
+  const head = lines.split('\n', HEAD_LINES).join('\n');
   if (digest === undefined || !head.includes('echo-rule') || !head.includes(digest)) return 'foreign';
   return digestOf(lines.replace(digest, BLANK)) === digest ? 'made' : 'edited';
 }

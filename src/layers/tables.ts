@@ -13,7 +13,7 @@ export interface TableOptions {
   readonly rulesets?: readonly string[];
 }
 
-/** What probing asks of an engine. Everything happens in one session. */
+/** What probing asks of an engine. Everything happens on one connection. */
 export interface TableEngine {
   readonly name: string;
   run(sql: string): Promise<void>;

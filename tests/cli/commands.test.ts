@@ -187,6 +187,16 @@ describe('a project on the command line', () => {
   });
 });
 
+test('many rulesets are made anew as easily as one', async () => {
+  const names = Array.from({ length: 20 }, (_, at) => `kiln${at}`);
+  const files = names.map((name) => [`${name}.rules.ts`, kiln.replaceAll('kiln', name)]);
+  const here = project({ 'echo-rule.config.ts': config, ...Object.fromEntries(files) });
+  assert.equal((await here.echo('compile')).code, 0);
+  const { written } = JSON.parse((await here.echo('compile', '--format', 'json')).out);
+  assert.deepEqual(written, []);
+  here.remove();
+});
+
 describe('a project that is wrong', () => {
   const table: readonly (readonly [
     what: string,

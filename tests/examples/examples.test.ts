@@ -38,6 +38,8 @@ describe('the examples', () => {
     const result = JSON.parse(out) as ProbeResult;
     assert.deepEqual(result.mismatches.map(line), []);
     assert.equal(code, 0);
+    const said = `${result.cases.toLocaleString('en')} generated cases`;
+    assert.ok(readFileSync('README.md', 'utf8').includes(said), `the README says: ${said}`);
     // A one-line control holds no line end, a list no other code, a box no other word: on a form these can't arise.
     const impossible = /\.lines form$|\.(?:glaze|vented)\.type form$/;
     const untested = result.byRule
