@@ -24,10 +24,17 @@ export const whiteSpaces: Criterion = (context) =>
         ? { constraint: canonical, reason: 'line ends of three kinds inside' }
         : { constraint: facetOf(context, path, 'lines'), reason: 'a line feed inside' };
       const inside = many ? 'one\r\ntwo\rthree\nfour' : `${value.slice(0, 1)}\n${value.slice(1)}`;
+      const shorter = `${[...value].slice(0, -1).join('')} `;
+      const trimmed = {
+        constraint: facetOf(context, path, 'pattern'),
+        reason: 'a space instead of the last character',
+      };
       return wires.flatMap((wire) => [
         ...around.map(([before, after, reason]) =>
           rawEntry(context, wire, path, `${before}${value}${after}`, { constraint: canonical, reason }),
         ),
         rawEntry(context, wire, path, inside, lines),
+        // On the row wire it would break two rules at once.
+        ...(wire === 'row' ? [] : [rawEntry(context, wire, path, shorter, trimmed)]),
       ]);
     });
