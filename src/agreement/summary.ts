@@ -116,7 +116,9 @@ function causeOf({ rule, layer, kind, observed, case: one, reason }: Difference)
   if (kind === 'breakdown') return `${layer} ${kind} ${reason}`;
   const own = 'refused' in observed && (kind === 'residue' || 'accepted' in one.expected);
   const blamed = 'refused' in observed ? observed.refused.map(({ pointer }) => pointer).join() : '';
-  return own && blamed !== '' ? `${layer} ${kind} ${blamed} ${reason}` : `${cell(rule, layer)} ${kind}`;
+  if (own && blamed !== '') return `${layer} ${kind} ${blamed} ${reason}`;
+  // To let too much in is another mistake than to let too little in.
+  return `${cell(rule, layer)} ${kind} ${Object.keys(observed)[0]}`;
 }
 
 /** What a record with many faults shows once more, after records with one of them have shown it. */

@@ -99,15 +99,20 @@ export function distinct(stored: readonly Stored[]): readonly Stored[] {
 
 /** The rows that a record's references name, as far as they can be made valid, each after those that it refers to. */
 export function targetsNamed(row: Row, model: Schema[number], schema: Schema): readonly Stored[] {
-  const named = Object.values(model.fields).flatMap(({ path, facets }): readonly Stored[] => {
+  // Another seed for each, so that two targets of one kind share no unique value.
+  const named = Object.values(model.fields).flatMap(({ path, facets }, seed): readonly Stored[] => {
     const target = schema.find(({ ruleset }) => ruleset === facets.to);
     if (target === undefined || row[path] == null) return [];
-    const there = baseOf(target, schema, 0);
+    const there = baseOf(target, schema, seed);
     const keyed = { ...there.row, [String(facets.key)]: row[path] ?? null };
     const valid = brokenBy(target, keyed).length === 0;
     return valid ? [...there.before, { ruleset: target.ruleset, row: keyed }] : [];
   });
-  return distinct(named);
+  const keyOf = ({ ruleset, row: stored }: Stored) => {
+    const key = schema.find((one) => one.ruleset === ruleset)?.key;
+    return JSON.stringify([ruleset, key == null ? stored : stored[key]]);
+  };
+  return named.filter((one, at) => named.findIndex((other) => keyOf(other) === keyOf(one)) === at);
 }
 
 /** The rules that a record breaks by itself; look-ups are not asked. */
