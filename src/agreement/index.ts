@@ -1,3 +1,4 @@
 export { judgeAnswer, type MismatchKind, visible } from './judge.js';
+export { askOne, type LayerAnswer, type OneRecord } from './one-record.js';
 export { type Answered, askAll, type Progress } from './run.js';
 export { type Mismatch, type ProbeResult, type RuleRow, type Status, summarise } from './summary.js';

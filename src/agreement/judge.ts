@@ -33,6 +33,11 @@ export type Judgement = 'agrees' | 'not applicable' | Difference;
 /** What the ledger says of the layer's target, by constraint. */
 export type Fidelities = ReadonlyMap<string, Entry['fidelity']>;
 
+/** The part of the ledger that speaks for a layer. */
+export function fidelitiesOf({ target }: Layer, ledger: readonly Entry[]): Fidelities {
+  return new Map(ledger.filter((entry) => entry.target === target).map((entry) => [entry.constraint, entry.fidelity]));
+}
+
 /** Holds one answer against the expected verdict, as far as the layer claims to tell. */
 export function judgeAnswer(
   { case: one, layer, answer }: Answered,

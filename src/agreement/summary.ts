@@ -1,7 +1,7 @@
 import type { Schema } from '../core/declare/index.js';
 import { type Answer, type Constraint, type Entry, pointerToPath, type Verdict } from '../core/model/index.js';
 import { type Layer, modelOf } from '../layers/layer.js';
-import { type Difference, type Fidelities, judgeAnswer, type MismatchKind, visible } from './judge.js';
+import { type Difference, fidelitiesOf, judgeAnswer, type MismatchKind, visible } from './judge.js';
 import type { Answered } from './run.js';
 
 /** All differences of one cause (rule, layer and kind), shown by the shortest input among them. */
@@ -87,10 +87,6 @@ export function summarise(
     known,
     byRule: ruleRows(schema, layers, ledger, counts, mismatches, known),
   };
-}
-
-function fidelitiesOf({ target }: Layer, ledger: readonly Entry[]): Fidelities {
-  return new Map(ledger.filter((entry) => entry.target === target).map((entry) => [entry.constraint, entry.fidelity]));
 }
 
 function cell(rule: string, layer: string): string {

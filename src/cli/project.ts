@@ -32,7 +32,7 @@ export const defaultConfig = 'echo-rule.config.ts';
 export async function loadProject(configFile: string): Promise<Project> {
   const file = resolve(configFile);
   if (!existsSync(file)) throw new ProblemError([problems.configMissing(null, file)]);
-  const settings = checked((await load(file)).default, file);
+  const settings = checked((await loadModule(file)).default, file);
   const folder = dirname(file);
   const { rulesets, sources, passedOver } = await findRulesets(settings, folder);
   const names = rulesets.map(({ name }) => name);
@@ -107,7 +107,7 @@ async function findRulesets({ rules }: Settings, folder: string) {
   const found: Problem[] = [];
   for (const file of files) {
     const shown = relative(folder, file);
-    const exports = await load(file).catch((error: unknown) => {
+    const exports = await loadModule(file).catch((error: unknown) => {
       found.push(...(problemsOf(error) ?? raise(error)));
       return {};
     });
@@ -151,31 +151,4 @@ function whatItIs(value: unknown): string {
   return typeof value === 'object' && value !== null && 'definition' in value
     ? 'a field definition, for use in rulesets'
     : `no ruleset (${value === null ? 'null' : typeof value})`;
-}
-
-/** Loads a file of the project; what goes wrong in it is told with its place. */
-async function load(file: string): Promise<{ readonly [name: string]: unknown }> {
-  try {
-    return await loadModule(file);
-  } catch (error) {
-    if (problemsOf(error) !== null) throw error;
-    const { place, reason } = whereItBroke(error, file);
-    throw new ProblemError([problems.fileBroken(place, file, reason)]);
-  }
-}
-
-/** A parser names the place in its message; an exception has it in its stack. */
-function whereItBroke(error: unknown, file: string): { readonly place: Place; readonly reason: string } {
-  const message = error instanceof Error ? error.message : String(error);
-  const stack = error instanceof Error ? (error.stack ?? '') : '';
-  const [, line] =
-    [message, stack]
-      .flatMap((text) => [new RegExp(`${escaped(file)}:(\\d+)`).exec(text) ?? []])
-      .find((match) => match.length > 0) ?? [];
-  const [reason = message] = message.split('\n');
-  return { place: { file, line: Number(line ?? 1) }, reason: reason.replace(/^ParseError: /, '').trim() };
-}
-
-function escaped(text: string): string {
-  return text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 }

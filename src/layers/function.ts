@@ -68,25 +68,44 @@ async function open(options: FunctionOptions, { schema, folder, output }: Surrou
 }
 
 async function answerOne(options: FunctionOptions, module: Loaded, one: Case): Promise<Answer> {
-  const { store } = options;
-  store?.clear(module);
-  for (const { ruleset, row } of one.before) store?.put(module, ruleset, row);
-  const count = () => store?.rows(module, one.ruleset).length ?? 0;
-  const before = count();
-  const residue = () => (count() > before ? { residue: 'refuses it, and stores a row all the same' } : {});
+  try {
+    const before = prepared(options, module, one);
+    const answer = await called(options, module, one);
+    const grown = (options.store?.rows(module, one.ruleset).length ?? 0) > before;
+    const residue = grown ? { residue: 'refuses it, and stores a row all the same' } : {};
+    return 'accepted' in answer ? answer : { ...answer, ...residue };
+  } catch (error) {
+    return { breakdown: `its store can't be read: ${describe(error)}` };
+  }
+}
+
+/** Stores the rows that are there before, and counts those of the case's own ruleset. */
+function prepared({ store }: FunctionOptions, module: Loaded, one: Case): number {
+  if (store === undefined) return 0;
+  store.clear(module);
+  for (const { ruleset, row } of one.before) store.put(module, ruleset, row);
+  return store.rows(module, one.ruleset).length;
+}
+
+async function called(options: FunctionOptions, module: Loaded, one: Case): Promise<Answer> {
   try {
     const call = options.call ?? callCheck;
     const result = (options.answer ?? readChecked)(await call(module, structuredClone(one.input), one.wire));
-    if ('accepted' in result) return result;
+    // A function without types may say yes and give nothing back.
+    if ('accepted' in result) return { accepted: result.accepted ?? {} };
     const blames = result.refused.map(({ field, rule, message }) => ({
       pointer: field.startsWith('/') || field === '' ? field : pointerToPath(field),
       rule: rule ?? null,
       message: message ?? '',
     }));
-    return { refused: blames, ...residue() };
+    return { refused: blames };
   } catch (error) {
-    return { breakdown: error instanceof Error ? `${error.name}: ${error.message}` : String(error), ...residue() };
+    return { breakdown: describe(error) };
   }
+}
+
+function describe(error: unknown): string {
+  return error instanceof Error ? `${error.name}: ${error.message}` : String(error);
 }
 
 function callCheck(module: Loaded, input: unknown, wire: Wire): unknown {

@@ -38,9 +38,12 @@ async function start(): Promise<TableEngine> {
     name: 'postgresql',
     begin: 'BEGIN; SET CONSTRAINTS ALL IMMEDIATE',
     run: async (sql) => void (await database.exec(sql)),
-    async columnsOf(table) {
+    async created() {
       foreign = await columnsByConstraint(database);
-      const sql = 'SELECT column_name::text AS name FROM information_schema.columns WHERE table_name = $1';
+    },
+    async columnsOf(table) {
+      const sql = `SELECT column_name::text AS name FROM information_schema.columns
+        WHERE table_schema = 'public' AND table_name = $1`;
       return (await database.query<{ name: string }>(sql, [table])).rows.map(({ name }) => name);
     },
     insert: (model, row) => insert(database, model, row),

@@ -31,6 +31,7 @@ async function start(): Promise<TableEngine> {
     name: 'sqlite',
     begin: 'BEGIN',
     run: async (sql) => void database.run(sql),
+    created: async () => {},
     columnsOf: async (table) => firstColumn(database, 'SELECT name FROM pragma_table_info(?)', table).map(String),
     insert: async (model, row) => insert(database, model, row),
     // A deferred foreign key would speak at COMMIT only, which never comes here.

@@ -19,6 +19,8 @@ export interface TableEngine {
   run(sql: string): Promise<void>;
   /** What a transaction begins with, so that every rule speaks at once and not at its end. */
   readonly begin: string;
+  /** Told once the tables are there. */
+  created(): Promise<void>;
   columnsOf(table: string): Promise<readonly string[]>;
   /** Inserts a row and reads it back; empty where the engine reports success and stored nothing. */
   insert(model: Schema[number], row: { readonly [name: string]: unknown }): Promise<Row>;
@@ -48,6 +50,7 @@ export async function openTables(
     throw new ProblemError([problems.layerUnreachable(null, engine.name, reason)]);
   };
   await engine.run(sql).catch((error: unknown) => unreachable(`its SQL fails: ${messageOf(error)}`));
+  await engine.created();
   const lacking = await missingColumns(engine, schema, options);
   if (lacking !== null) await unreachable(lacking);
   return {

@@ -3,4 +3,4 @@ export { ledgerMarkdown } from './ledger-markdown.js';
 export { probeText } from './probe-text.js';
 export { problemsText } from './problems-text.js';
 export type { Look } from './table.js';
-export { type TryResult, tryText } from './try-text.js';
+export { tryText } from './try-text.js';

@@ -1,23 +1,9 @@
-import type { Answer, Verdict } from '../core/model/index.js';
+import type { OneRecord } from '../agreement/index.js';
 import { columns, type Look, paintFor } from './table.js';
 import { shownAnswer, shownValue } from './values.js';
 
-/** What every layer says of one record. */
-export interface TryResult {
-  readonly ruleset: string;
-  readonly input: unknown;
-  readonly expected: Verdict;
-  /** The rows that are taken to be stored, so that references find their targets. */
-  readonly before: readonly { readonly ruleset: string; readonly key: string }[];
-  readonly layers: readonly {
-    readonly name: string;
-    readonly answer: Answer;
-    readonly agrees: boolean;
-    readonly why: string;
-  }[];
-}
-
-export function tryText({ ruleset, expected, before, layers }: TryResult, look: Look): string {
+/** What every layer says of one record, as a person reads it. */
+export function tryText({ ruleset, expected, before, layers }: OneRecord, look: Look): string {
   const paint = paintFor(look);
   const parts: string[] = [];
   if ('accepted' in expected) {
@@ -32,17 +18,17 @@ export function tryText({ ruleset, expected, before, layers }: TryResult, look: 
     ]);
     parts.push(`${paint.bold(paint.red('refused'))}:\n${columns(rows, look)}`);
   }
-  const rows = layers.map(({ name, answer, agrees, why }) => {
-    const skipped = 'notApplicable' in answer;
-    const mark = skipped
-      ? paint.dim('–')
-      : agrees
-        ? paint.green('✓')
-        : why === 'known'
-          ? paint.yellow('~')
-          : paint.red('✗');
-    return [`  ${mark} ${name}`, shownAnswer(answer)];
-  });
+  const marks = {
+    agrees: paint.green('✓'),
+    known: paint.yellow('~'),
+    disagrees: paint.red('✗'),
+    'not applicable': paint.dim('–'),
+  };
+  const rows = layers.map(({ name, answer, status, why }) => [
+    `  ${marks[status]} ${name}`,
+    shownAnswer(answer),
+    why === null ? '' : paint.dim(why),
+  ]);
   parts.push(columns(rows, look));
   if (before.length > 0) {
     const names = before.map(({ ruleset: of, key }) => `${of} ${key}`).join(', ');

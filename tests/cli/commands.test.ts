@@ -156,7 +156,10 @@ describe('a project on the command line', () => {
       expected.refused.map(({ rule }: { rule: string }) => rule),
       ['kiln.code.pattern', 'kiln.hottest.type'],
     );
-    assert.equal(layers[0].agrees, true);
+    assert.deepEqual(
+      layers.map(({ name, status }: { name: string; status: string }) => `${name} ${status}`),
+      ['server agrees', 'sqlite agrees'],
+    );
     const broken = await here.echo('try', 'kiln', '{code}');
     assert.equal(broken.code, 2);
     assert.match(broken.notes, /\[record_invalid\]/);
@@ -304,6 +307,17 @@ describe('a project that is wrong', () => {
       ['compile'],
       2,
       /\[file_unwritable\]/,
+    ],
+    [
+      'a module by hand that does not parse',
+      {
+        'echo-rule.config.ts': config.replace('functionLayer()', "functionLayer({ modules: { kiln: 'hand.ts' } })"),
+        'kiln.rules.ts': kiln,
+        'hand.ts': '\nexport const check = {;\n',
+      },
+      ['probe', '--layer', 'server'],
+      2,
+      /\[file_broken\] hand\.ts:2/,
     ],
     [
       'one problem in a file that two load',

@@ -1,16 +1,7 @@
 import type { Schema } from '../declare/index.js';
 import { targetOf } from '../kinds/index.js';
 import { encode } from '../meaning/index.js';
-import {
-  type Case,
-  type Constraint,
-  fieldAt,
-  type Path,
-  type Row,
-  type Value,
-  type Wire,
-  wires,
-} from '../model/index.js';
+import { type Case, fieldAt, type Path, type Row, type Value, type Wire, wires } from '../model/index.js';
 
 export type Stored = Case['before'][number];
 
@@ -82,8 +73,4 @@ export function rawEntry(
 export function facetOf(context: Context, path: string, facet: string): string {
   const id = `${context.model.ruleset}.${path}.${facet}`;
   return context.model.constraints.some((one) => one.id === id) ? id : `${context.model.ruleset}.${path}.type`;
-}
-
-export function namedRules(context: Context): readonly Constraint[] {
-  return context.model.constraints.filter(({ facet }) => !facet);
 }

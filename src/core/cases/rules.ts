@@ -3,7 +3,7 @@ import { decide } from '../meaning/index.js';
 import { type Constraint, fieldAt, type Predicate, type Row, type Term, type Value } from '../model/index.js';
 import { isLookup, order } from '../operators/index.js';
 import { pivotsOf, stepsFrom } from './candidates.js';
-import { type Context, type Criterion, changed, namedRules } from './context.js';
+import { type Context, type Criterion, changed } from './context.js';
 
 /** At most so many combinations of values are tried for a rule. */
 const MOST_COMBINATIONS = 4000;
@@ -13,8 +13,8 @@ const MOST_COMBINATIONS = 4000;
  * and unknown, in every combination that can be reached.
  */
 export const rules: Criterion = (context) =>
-  namedRules(context)
-    .filter(({ predicate }) => !isLookup(predicate))
+  context.model.constraints
+    .filter(({ facet, predicate }) => !facet && !isLookup(predicate))
     .flatMap((rule) =>
       outcomes(context, rule).flatMap((values) =>
         changed(context, values, { constraint: rule.id, reason: reasonFor(context, rule, values) }),

@@ -1,4 +1,4 @@
-import { facetRules, type KindName, kindOf, valueDomain } from '../kinds/index.js';
+import { facetRules, type KindName, kindOf, valueDomain, valueField } from '../kinds/index.js';
 import { type Problem, problems, violationMessage } from '../messages/index.js';
 import type { Constraint, Field, Path, Place, Predicate, Stage } from '../model/index.js';
 import { mentions } from '../operators/index.js';
@@ -35,7 +35,7 @@ export function fieldConstraints(ruleset: string, field: Field): readonly Constr
     predicate,
     message: violationMessage(facet, valueDomain(field), { label: field.label, limit, expects }),
   });
-  const expects = kindOf(field.item ?? field).expects;
+  const { expects } = kindOf(valueField(field));
   return [
     ...(field.optional ? [] : [make('required', 'presence', { op: 'given', of })]),
     make('type', 'form', { op: 'typed', of }, '', expects),
@@ -53,7 +53,7 @@ export function recordConstraints(ruleset: string, place: Place, keys: readonly 
       ...whole,
       id: `${ruleset}.type`,
       predicate: { op: 'typed', of: '' },
-      message: 'Send one record: an object with fields.',
+      message: violationMessage('type', 'record', { label: '' }),
     },
     {
       ...whole,

@@ -32,7 +32,10 @@ export const reference: Kind = {
   encode: (field, value, wire, inner) => inner(keyField(field)).encode(keyField(field), value, wire, inner),
   canonical: (field, value, inner) => inner(keyField(field)).canonical(keyField(field), value, inner),
   rules: (field, inner) => [
-    ...inner(keyField(field)).rules(keyField(field), inner),
+    // A key that refers on is looked up where it is declared; here only the key itself is.
+    ...inner(keyField(field))
+      .rules(keyField(field), inner)
+      .filter(({ stage }) => stage !== 'lookup'),
     {
       facet: 'reference',
       stage: 'lookup',

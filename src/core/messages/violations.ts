@@ -9,6 +9,7 @@ function characters(limit: string): string {
 export const violationWords = {
   required: ({ label }) => `${label} is missing.`,
   type: ({ label, expects }) => `${label} must be ${expects}.`,
+  'type.record': () => 'Send one record: an object with fields.',
   keys: () => 'This field is not known here.',
   canonical: ({ label }) => `${label} must be stored without outer white space, and not as empty text.`,
   lines: ({ label }) => `${label} must be on one line.`,

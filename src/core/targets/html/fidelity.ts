@@ -23,12 +23,13 @@ export function ledgerOf(schema: Schema): readonly Entry[] {
   );
 }
 
-function says({ facet, predicate, id }: Constraint, field: KnownField): Fidelity {
+function says(constraint: Constraint, field: KnownField): Fidelity {
+  const { facet, predicate } = constraint;
   if (predicate.op === 'unique' || predicate.op === 'refersTo')
     return { is: 'absent', why: 'a page does not know the stored records', needs: 'store' };
   if (!facet) return absent('no attribute says anything of two fields; script does');
   if (predicate.op === 'canonical') return absent('asked of stored rows; a page sends text as it was typed');
-  const name = id.slice(id.lastIndexOf('.') + 1);
+  const name = facetName(constraint);
   if (controlOf(field).element === 'textarea') return textareaSays(name, field);
   const without = name === 'pattern' ? textPattern(valueField(field)).without : null;
   return without === null ? exact : absent(`the pattern has ${without}`);
@@ -45,22 +46,26 @@ function textareaSays(facet: string, field: KnownField): Fidelity {
   return absent('maxlength and minlength count outer white space and UTF-16 units, and would refuse what is allowed');
 }
 
-/** The attributes of the control that hold the constraint. */
-function attributesFor({ id }: Constraint, { element, attributes, options }: Control): string {
-  const facet = id.slice(id.lastIndexOf('.') + 1);
-  const wanted: { readonly [facet: string]: readonly string[] } = {
-    required: ['required', ...(element === 'input' && attributes.type === 'text' ? ['pattern'] : [])],
-    min: ['min'],
-    max: ['max'],
-    minLength: ['minlength'],
-    enumeration: [],
-    lines: ['type'],
-    type: ['type', 'pattern'],
-  };
-  const names = [...(wanted[facet] ?? []), 'pattern'].filter((name, at, all) => all.indexOf(name) === at);
-  const shown = names.filter((name) => attributes[name] !== undefined);
-  const texts = shown.map((name) => (attributes[name] === true ? name : `${name}="${attributes[name]}"`));
+/** The attributes that may hold a facet, beside `pattern`. */
+const holding: { readonly [facet: string]: readonly string[] } = {
+  required: ['required'],
+  min: ['min'],
+  max: ['max'],
+  minLength: ['minlength'],
+  lines: ['type'],
+  type: ['type'],
+};
+
+/** The control with those of its attributes that hold the constraint. */
+function attributesFor(constraint: Constraint, { element, attributes, options }: Control): string {
+  const names = [...(holding[facetName(constraint)] ?? []), 'pattern'].filter((name) => attributes[name] !== undefined);
+  const texts = names.map((name) => (attributes[name] === true ? name : `${name}="${attributes[name]}"`));
   const tag = element === 'checkbox' ? 'input' : element;
   const list = options === undefined ? '' : ` with ${options.length} options`;
   return `<${[tag, ...texts].join(' ')}>${list}`;
+}
+
+/** The last part of a facet's id. */
+function facetName({ id }: Constraint): string {
+  return id.slice(id.lastIndexOf('.') + 1);
 }

@@ -1,0 +1,60 @@
+import { caseOf } from '../core/cases/index.js';
+import type { Schema } from '../core/declare/index.js';
+import type { Answer, Entry, Verdict, Wire } from '../core/model/index.js';
+import type { Layer, Surroundings } from '../layers/layer.js';
+import { fidelitiesOf, judgeAnswer } from './judge.js';
+import { askAll } from './run.js';
+
+/** What one layer said of a record; `why` tells how it differs, where it does. */
+export interface LayerAnswer {
+  readonly name: string;
+  readonly answer: Answer;
+  readonly status: 'agrees' | 'known' | 'disagrees' | 'not applicable';
+  readonly why: string | null;
+}
+
+/** What every layer says of one record. */
+export interface OneRecord {
+  readonly ruleset: string;
+  readonly input: unknown;
+  readonly expected: Verdict;
+  /** The rows that are taken to be stored, so that references find their targets. */
+  readonly before: readonly { readonly ruleset: string; readonly key: string }[];
+  readonly layers: readonly LayerAnswer[];
+}
+
+/**
+ * Gives one record to every layer: on its own wire where the layer takes that, otherwise on one that it takes.
+ *
+ * @throws what a layer's `open` throws: ProblemError where it can't be reached
+ */
+export async function askOne(
+  input: unknown,
+  wire: Wire,
+  model: Schema[number],
+  layers: { readonly [name: string]: Layer },
+  surroundings: Surroundings,
+  ledger: readonly Entry[],
+): Promise<OneRecord> {
+  const { schema } = surroundings;
+  const answers: LayerAnswer[] = [];
+  for (const [name, layer] of Object.entries(layers)) {
+    const on = layer.can.wires.includes(wire) ? wire : layer.can.wires[0];
+    const [answered] = await askAll([caseOf(input, wire, model, schema, on)], { [name]: layer }, surroundings);
+    if (answered === undefined) throw new Error(`no answer of ${name}`);
+    const judged = judgeAnswer(answered, layer, fidelitiesOf(layer, ledger), model);
+    const status = typeof judged === 'string' ? judged : judged.known ? 'known' : 'disagrees';
+    answers.push({ name, answer: answered.answer, status, why: typeof judged === 'string' ? null : judged.reason });
+  }
+  const { expected, before } = caseOf(input, wire, model, schema);
+  return {
+    ruleset: model.ruleset,
+    input,
+    expected,
+    before: before.map(({ ruleset, row }) => {
+      const key = schema.find((other) => other.ruleset === ruleset)?.key;
+      return { ruleset, key: String(key == null ? '' : row[key]) };
+    }),
+    layers: answers,
+  };
+}
