@@ -106,7 +106,7 @@ export function targetsNamed(row: Row, model: Schema[number], schema: Schema): r
     const there = baseOf(target, schema, seed);
     const keyed = { ...there.row, [String(facets.key)]: row[path] ?? null };
     const valid = brokenBy(target, keyed).length === 0;
-    return valid ? [...there.before, { ruleset: target.ruleset, row: keyed }] : [];
+    return valid ? [...targetsNamed(keyed, target, schema), { ruleset: target.ruleset, row: keyed }] : [];
   });
   const keyOf = ({ ruleset, row: stored }: Stored) => {
     const key = schema.find((one) => one.ruleset === ruleset)?.key;

@@ -1,15 +1,25 @@
-import { type Criterion, carried } from './context.js';
+import { type Context, type Criterion, carried } from './context.js';
 
-/** The target must be there. */
+/** The target must be there: a key that fits, and that no stored row has. */
 export const references: Criterion = (context) =>
   context.model.constraints.flatMap(({ id, predicate }) => {
     if (predicate.op !== 'refersTo') return [];
-    const without = context.before.filter(({ ruleset }) => ruleset !== predicate.to);
+    const missing = missingKey(context, predicate);
+    if (missing === undefined) return [];
+    const row = context.settle({ ...context.base, [predicate.of]: missing }, [predicate.of], id);
     return (['json', 'row'] as const).map((wire) => ({
       constraint: id,
       reason: `the ${predicate.to} it names is not stored`,
       wire,
-      input: carried(context, context.base, wire),
-      before: without,
+      input: carried(context, row, wire),
     }));
   });
+
+function missingKey(
+  { before, otherBefore, choices }: Context,
+  { of, to, key }: { readonly of: string; readonly to: string; readonly key: string },
+) {
+  const keysIn = (rows: Context['before']) => rows.flatMap(({ ruleset, row }) => (ruleset === to ? [row[key]] : []));
+  const stored = keysIn(before);
+  return [...keysIn(otherBefore), ...(choices.get(of) ?? [])].find((one) => one != null && !stored.includes(one));
+}

@@ -18,8 +18,15 @@ export function fieldOf(path: Path, definition: AnyDefinition, found: Problem[])
     kind: definition.definition,
     ...outer,
     facets: facetsOf(path, definition, found),
-    item: item === null ? null : { ...fieldOf(path, item, []), ...outer },
+    item: item === null ? null : readdressed(fieldOf(path, item, []), outer),
   };
+}
+
+type Address = Pick<Field, 'path' | 'place' | 'label' | 'optional' | 'column'>;
+
+/** A key's field at the place of the reference that holds it; a key that is a reference itself, all the way down. */
+function readdressed(field: Field<KindName>, address: Address): Field<KindName> {
+  return { ...field, ...address, item: field.item === null ? null : readdressed(field.item, address) };
 }
 
 /** The constraints of one field: presence first, then its form, then comparisons; look-ups come last of all. */
