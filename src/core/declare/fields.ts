@@ -1,95 +1,361 @@
 import { type Problem, ProblemError, problems } from '../messages/index.js';
-import type { Definition } from './definition.js';
+import type { Enforcer } from '../model/index.js';
+import type { AnyDefinition, Definition, Fields, Trait } from './definition.js';
 import { placeOfCaller } from './place.js';
-import type { AnyRuleset, KeyValueOf, NameOf } from './types.js';
+import type { AcceptedFields, AnyRuleset, KeyValueOf, NameOf } from './types.js';
+
+/** The options that decide a field's traits, as type parameters: inferred from what is written. */
+type Optional = boolean;
+type Default = unknown;
+type In = readonly Enforcer[];
+
+type Traits<O extends Optional, D extends Default, G, E extends In> =
+  | (O extends true ? 'optional' : never)
+  | ([D] extends [undefined] ? never : 'defaulted')
+  | ([G] extends [undefined] ? never : 'generated')
+  | (E extends readonly ['database'] ? 'stored' : never);
 
 /** What every kind takes. A field is required unless `optional` is true. */
-export interface CommonOptions<Optional extends boolean> {
-  readonly optional?: Optional;
+export interface CommonOptions<O extends Optional, E extends In> {
+  readonly optional?: O;
   /** The name that people read; made from the field's name if not given. */
   readonly label?: string;
+  /** A word of help beside the control. */
+  readonly hint?: string;
   /** The column's name; the field's name in snake case if not given. */
   readonly column?: string;
+  /** Where the field is: everywhere unless told. Without 'database' it has no column, with that alone no control. */
+  readonly enforcedIn?: E;
+  /** Words of your own by facet, with `{label}` and `{limit}`: `{ pattern: '{label} looks like AB-1234.' }`. */
+  readonly messages?: { readonly [facet: string]: string };
 }
 
-export interface TextOptions<Optional extends boolean> extends CommonOptions<Optional> {
-  /** Lengths count code points of the canonical value. */
+interface ValueOptions<O extends Optional, D, G, E extends In> extends CommonOptions<O, E> {
+  /** Fills a missing key of a whole new record; null and blank stay absent. */
+  readonly default?: D;
+  /** Who fills the field, which nobody sends then; `derived` ones are worked out under the ruleset's `derived`. */
+  readonly generated?: G;
+}
+
+/** What the kinds of text share. Lengths count code points of the canonical value. */
+export interface TextualOptions<O extends Optional, D, G, E extends In> extends ValueOptions<O, D, G, E> {
   readonly minLength?: number;
   readonly maxLength?: number;
   /** Held against the whole value, read under flag u (v if the literal has it). */
   readonly pattern?: RegExp;
+  /** Outer white space is taken off unless false. */
+  readonly trim?: boolean;
+  /** Inner runs of white space become one space. */
+  readonly collapse?: boolean;
+  /** A–Z or a–z are put into this case. */
+  readonly case?: 'lower' | 'upper';
+  /** Unicode's normal form C. */
+  readonly unicode?: 'NFC';
+  /** Which characters there may be: U+0001 to U+007F, U+00FF or U+FFFF. */
+  readonly charset?: 'ascii' | 'latin-1' | 'bmp';
+}
+
+export interface TextOptions<O extends Optional, D, G, E extends In> extends TextualOptions<O, D, G, E> {
   /** One line unless `many`. */
   readonly lines?: 'one' | 'many';
+  /** Checked as typed, stored in another form: the field that holds it, and the server's function that makes it. */
+  readonly secret?: { readonly storedAs: string; readonly by: (typed: string) => string | Promise<string> };
 }
 
-export interface IntegerOptions<Optional extends boolean> extends CommonOptions<Optional> {
+export interface UrlOptions<O extends Optional, D, G, E extends In> extends TextualOptions<O, D, G, E> {
+  /** http and https unless told. */
+  readonly schemes?: readonly string[];
+}
+
+export interface IpOptions<O extends Optional, D, G, E extends In> extends ValueOptions<O, D, G, E> {
+  /** Either unless told. */
+  readonly version?: 4 | 6;
+}
+
+export interface IntegerOptions<O extends Optional, D, G, E extends In> extends ValueOptions<O, D, G, E> {
   readonly min?: number;
   readonly max?: number;
+  /** Whole multiples only, counted from zero. */
+  readonly step?: number;
 }
 
-export interface DateOptions<Optional extends boolean> extends CommonOptions<Optional> {
-  /** ISO 8601 days, as `2026-03-02`. */
+export interface DecimalOptions<P extends number, O extends Optional, D, G, E extends In>
+  extends ValueOptions<O, D, G, E> {
+  /** The most digits in all. Up to 15 a value is a number, above it decimal text. */
+  readonly precision: P;
+  /** The most digits after the point; more are refused, never rounded. */
+  readonly scale: number;
+  readonly min?: number | string;
+  readonly max?: number | string;
+  /** Whole multiples only, counted from zero. */
+  readonly step?: number | string;
+}
+
+export interface BooleanOptions<O extends Optional, D, G, E extends In> extends ValueOptions<O, D, G, E> {
+  /** Must be ticked: only true will do. */
+  readonly must?: true;
+}
+
+/** ISO 8601 spellings: `2026-03-02`, `09:30:00`, `2026-03-02T09:30:00`, and with `Z` for an instant. */
+export interface DateOptions<O extends Optional, D, G, E extends In> extends ValueOptions<O, D, G, E> {
   readonly min?: string;
   readonly max?: string;
 }
 
-/** Text, trimmed of outer white space; blank text is absent. */
-export function text<Optional extends boolean = false>(
-  options: TextOptions<Optional> = {},
-): Definition<'text', string, Optional> {
-  return { definition: 'text', place: placeOfCaller(1), options: { ...options }, item: null };
+export interface TimeOptions<O extends Optional, D, G, E extends In> extends DateOptions<O, D, G, E> {
+  /** Digits of a second's fraction, 0 unless told, 6 at most. */
+  readonly fraction?: number;
+}
+
+export interface ChoiceOptions<
+  Code,
+  Ordered extends boolean,
+  O extends Optional,
+  D extends Code | undefined,
+  G,
+  E extends In,
+> extends ValueOptions<O, D, G, E> {
+  /** The declared order is the trade's: codes can be compared. */
+  readonly ordered?: Ordered;
+}
+
+export interface ReferenceOptions<O extends Optional, E extends In> extends CommonOptions<O, E> {
+  /** What becomes of this record when the other is deleted: it refuses the deletion unless told. */
+  readonly onDelete?: 'refuse' | 'cascade' | 'clear';
+}
+
+export interface ListOptions<E extends In> extends Omit<CommonOptions<false, E>, 'optional'> {
+  readonly minItems?: number;
+  readonly maxItems?: number;
+  /** No two items alike: the items themselves, or one field of theirs. */
+  readonly distinct?: true | string;
+  /** The field that tells items apart: an item sent with a stored one's key is that item, changed. */
+  readonly key?: string;
+}
+
+function define(
+  kind: AnyDefinition['definition'],
+  options: object,
+  within: Partial<AnyDefinition> = {},
+): AnyDefinition {
+  return {
+    definition: kind,
+    place: placeOfCaller(2),
+    options: { ...options },
+    fields: null,
+    item: null,
+    key: null,
+    ...within,
+  };
+}
+
+/** Text; blank text is absent. */
+export function text<
+  O extends Optional = false,
+  D extends string | undefined = undefined,
+  G extends 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: TextOptions<O, D, G, E> = {}): Definition<'text', string, Traits<O, D, G, E>> {
+  return define('text', options);
+}
+
+/** An e-mail address as the HTML standard defines it, no longer than RFC 5321 allows. */
+export function email<
+  O extends Optional = false,
+  D extends string | undefined = undefined,
+  G extends 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: TextualOptions<O, D, G, E> = {}): Definition<'text', string, Traits<O, D, G, E>> {
+  return define('email', options);
+}
+
+/** An absolute web address (RFC 3986), http or https unless told. */
+export function url<
+  O extends Optional = false,
+  D extends string | undefined = undefined,
+  G extends 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: UrlOptions<O, D, G, E> = {}): Definition<'text', string, Traits<O, D, G, E>> {
+  return define('url', options);
+}
+
+/** A UUID (RFC 9562), in small letters. */
+export function uuid<
+  O extends Optional = false,
+  D extends string | undefined = undefined,
+  G extends 'uuid' | 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: ValueOptions<O, D, G, E> = {}): Definition<'text', string, Traits<O, D, G, E>> {
+  return define('uuid', options);
+}
+
+/** An IP address, version 4 or 6. */
+export function ip<
+  O extends Optional = false,
+  D extends string | undefined = undefined,
+  G extends 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: IpOptions<O, D, G, E> = {}): Definition<'text', string, Traits<O, D, G, E>> {
+  return define('ip', options);
 }
 
 /** A whole number within the safe integers of ECMAScript. */
-export function integer<Optional extends boolean = false>(
-  options: IntegerOptions<Optional> = {},
-): Definition<'number', number, Optional> {
-  return { definition: 'integer', place: placeOfCaller(1), options: { ...options }, item: null };
+export function integer<
+  O extends Optional = false,
+  D extends number | undefined = undefined,
+  G extends 'identity' | 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: IntegerOptions<O, D, G, E> = {}): Definition<'number', number, Traits<O, D, G, E>> {
+  return define('integer', options);
+}
+
+type Numeric = 1 | 2 | 3 | 4 | 5 | 6 | 7 | 8 | 9 | 10 | 11 | 12 | 13 | 14 | 15;
+type DecimalValue<P extends number> = P extends Numeric ? number : string;
+
+/** An exact decimal number; arithmetic over it never rounds. */
+export function decimal<
+  const P extends number,
+  O extends Optional = false,
+  D extends DecimalValue<P> | undefined = undefined,
+  G extends 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: DecimalOptions<P, O, D, G, E>): Definition<'number', DecimalValue<P>, Traits<O, D, G, E>> {
+  return define('decimal', options);
 }
 
 /** A day of the proleptic Gregorian calendar, years 0001 to 9999; its value is text, `YYYY-MM-DD`. */
-export function date<Optional extends boolean = false>(
-  options: DateOptions<Optional> = {},
-): Definition<'date', string, Optional> {
-  return { definition: 'date', place: placeOfCaller(1), options: { ...options }, item: null };
+export function date<
+  O extends Optional = false,
+  D extends string | undefined = undefined,
+  G extends 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: DateOptions<O, D, G, E> = {}): Definition<'date', string, Traits<O, D, G, E>> {
+  return define('date', options);
+}
+
+/** A time of day; its value is text, `HH:MM:SS` and the fraction. */
+export function time<
+  O extends Optional = false,
+  D extends string | undefined = undefined,
+  G extends 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: TimeOptions<O, D, G, E> = {}): Definition<'time', string, Traits<O, D, G, E>> {
+  return define('time', options);
+}
+
+/** A moment of the world's time; its value is text in UTC, `YYYY-MM-DDTHH:MM:SSZ`. */
+export function timestamp<
+  O extends Optional = false,
+  D extends string | undefined = undefined,
+  G extends 'created' | 'updated' | 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: TimeOptions<O, D, G, E> = {}): Definition<'instant', string, Traits<O, D, G, E>> {
+  return define('timestamp', options);
+}
+
+/** A day and time without a zone, as a clock on the wall shows them; its value is text, `YYYY-MM-DDTHH:MM:SS`. */
+export function dateTime<
+  O extends Optional = false,
+  D extends string | undefined = undefined,
+  G extends 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: TimeOptions<O, D, G, E> = {}): Definition<'local', string, Traits<O, D, G, E>> {
+  return define('dateTime', options);
 }
 
 /** True or false. An unticked box of a form is false where the field is required, absent where it is optional. */
-export function boolean<Optional extends boolean = false>(
-  options: CommonOptions<Optional> = {},
-): Definition<'boolean', boolean, Optional> {
-  return { definition: 'boolean', place: placeOfCaller(1), options: { ...options }, item: null };
+export function boolean<
+  O extends Optional = false,
+  D extends boolean | undefined = undefined,
+  G extends 'derived' | undefined = undefined,
+  const E extends In = In,
+>(options: BooleanOptions<O, D, G, E> = {}): Definition<'boolean', boolean, Traits<O, D, G, E>> {
+  return define('boolean', options);
 }
 
+type Choices = { readonly [code: string]: string } | readonly (readonly [number, string])[];
+type CodeOf<C> = C extends readonly (readonly [infer N, string])[] ? N : Extract<keyof C, string>;
+
 /**
- * A closed list: labels by code, in display order. A code is what is stored: adding a choice in the middle shifts none.
+ * A closed list: labels by code, in display order; or pairs of a whole number and a label. A code is what is stored:
+ * adding a choice in the middle shifts none.
  *
- * @throws ProblemError `choice_code` for a code that is number-like, empty or padded: JavaScript would move it.
+ * @throws ProblemError `choice_code` for a code that is number-like, empty or padded (JavaScript would move it), is no
+ *   safe integer, or comes twice
  */
-export function choice<const Choices extends { readonly [code: string]: string }, Optional extends boolean = false>(
-  choices: Choices,
-  options: CommonOptions<Optional> = {},
-): Definition<'code', Extract<keyof Choices, string>, Optional> {
-  const place = placeOfCaller(1);
-  const found: Problem[] = Object.keys(choices)
-    .filter((code) => code.trim() !== code || code === '' || /^[0-9]+$/.test(code) || /[\u0000\ufffd]/.test(code))
-    .map((code) => problems.choiceCode(place, code));
+export function choice<
+  const C extends Choices,
+  Ordered extends boolean = false,
+  O extends Optional = false,
+  D extends CodeOf<C> | undefined = undefined,
+  G extends 'derived' | undefined = undefined,
+  const E extends In = In,
+>(
+  choices: C,
+  options: ChoiceOptions<CodeOf<C>, Ordered, O, D, G, E> = {},
+): Definition<'code', CodeOf<C>, Traits<O, D, G, E>, Ordered> {
+  const definition = define('choice', {
+    ...options,
+    choices: Array.isArray(choices) ? choices : Object.entries(choices),
+  });
+  const codes = (definition.options.choices as readonly (readonly [unknown, unknown])[]).map(([code]) => code);
+  const wrong = codes.filter((code, at) => codes.indexOf(code) !== at || !isCode(code, Array.isArray(choices)));
+  const found: readonly Problem[] = wrong.map((code) => problems.choiceCode(definition.place, String(code)));
   if (found.length > 0) throw new ProblemError(found);
-  return { definition: 'choice', place, options: { ...options, choices: Object.entries(choices) }, item: null };
+  return definition;
 }
 
+function isCode(code: unknown, integers: boolean): boolean {
+  if (integers) return Number.isSafeInteger(code);
+  return typeof code === 'string' && code.trim() === code && code !== '' && !/^[0-9]+$|[\u0000\ufffd]/.test(code);
+}
+
+/** A record within the record: it has no presence of its own. An optional one is absent when all its fields are. */
+export function record<const F extends Fields, O extends Optional = false, const E extends In = In>(
+  fields: F,
+  options: CommonOptions<O, E> = {},
+): Definition<'record', AcceptedFields<F>, Traits<O, undefined, undefined, E>, F> {
+  return define('record', options, { fields });
+}
+
+/** A list of values, records or references; never absent, but perhaps empty. */
+export function list<const I extends AnyDefinition, const E extends In = In>(
+  item: I,
+  options: ListOptions<E> = {},
+): Definition<'list', readonly ItemValueOf<I>[], Traits<false, undefined, undefined, E>, I> {
+  return define('list', options, { item });
+}
+type ItemValueOf<I> = I extends Definition<infer _D, infer V, infer _T, infer _W> ? V : never;
+
 /**
- * The key of a stored record of another ruleset. It is written and stored as that key is.
+ * The key of a stored record of another ruleset. It is written and stored as that key is. By name, with the key's
+ * kind, for a ruleset that refers to itself and for circles.
  *
- * @throws ProblemError `reference_keyless` where the target has no key.
+ * @throws ProblemError `reference_keyless` where the target has no key
  */
-export function reference<const Target extends AnyRuleset, Optional extends boolean = false>(
+export function reference<const Target extends AnyRuleset, O extends Optional = false, const E extends In = In>(
   target: Target,
-  options: CommonOptions<Optional> = {},
-): Definition<'reference', KeyValueOf<Target>, Optional, NameOf<Target>> {
-  const place = placeOfCaller(1);
+  options?: ReferenceOptions<O, E>,
+): Definition<'reference', KeyValueOf<Target>, Traits<O, undefined, undefined, E>, NameOf<Target>>;
+export function reference<
+  const Name extends string,
+  const K extends AnyDefinition,
+  O extends Optional = false,
+  const E extends In = In,
+>(
+  target: Name,
+  key: K,
+  options?: ReferenceOptions<O, E>,
+): Definition<'reference', ItemValueOf<K>, Traits<O, undefined, undefined, E>, Name>;
+export function reference(target: AnyRuleset | string, second: object = {}, third: object = {}): AnyDefinition {
+  // The key of one that is named is looked up when the rulesets are put together.
+  if (typeof target === 'string') {
+    return define('reference', { ...third, to: target, key: '' }, { key: second as AnyDefinition });
+  }
   const { key, ruleset } = target.model;
   const item = key === null ? undefined : target.fields[key];
-  if (item === undefined) throw new ProblemError([problems.referenceKeyless(place, ruleset)]);
-  return { definition: 'reference', place, options: { ...options, to: ruleset, key }, item };
+  if (item === undefined) throw new ProblemError([problems.referenceKeyless(placeOfCaller(1), ruleset)]);
+  return define('reference', { ...second, to: ruleset, key }, { key: item });
 }
+
+export type { Trait };

@@ -1,7 +1,7 @@
 /** The snake case that a name gets in a database: `loadOn` and `shelf.bay` become `load_on` and `shelf_bay`. */
 export function snakeCase(name: string): string {
   return name
-    .replace(/\[\]/g, '')
+    .replaceAll('[]', '.item')
     .replace(/([a-z0-9])([A-Z])/g, '$1_$2')
     .replace(/([A-Z])([A-Z][a-z])/g, '$1_$2')
     .replaceAll('.', '_')

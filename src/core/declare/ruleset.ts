@@ -1,29 +1,23 @@
-import type { KindName } from '../kinds/index.js';
-import { kindOf, valueDomain } from '../kinds/index.js';
+import { isScalar, type KindName } from '../kinds/index.js';
 import { type Problem, ProblemError, problems } from '../messages/index.js';
-import type { Constraint, Field, Model, Path, Place } from '../model/index.js';
-import { stages, utf8Length } from '../model/index.js';
-import type { Fields, IsOptional } from './definition.js';
-import { type HandlesOf, handleOf } from './expressions.js';
-import { fieldConstraints, fieldOf, keyConstraint, recordConstraints, ruleConstraint } from './lower.js';
+import { allFields, type Constraint, type Field, type Model, type Path, type Place, stages } from '../model/index.js';
+import { mentionsOf } from '../operators/index.js';
+import { fieldConstraints, keyConstraint, ownWordsOf, recordConstraints } from './constraints.js';
+import type { AnyDeclaration, Declaration } from './declaration.js';
+import { brokenDefaults } from './defaults.js';
+import type { Fields, TraitsOf } from './definition.js';
+import { about, type Handle } from './expressions.js';
+import { fieldOf } from './field.js';
+import { handlesOf } from './handles.js';
+import { meetings } from './meetings.js';
+import { type Gathering, ruleConstraint } from './named-rules.js';
 import { isName, labelOf, snakeCase } from './names.js';
 import { placeOfCaller } from './place.js';
-import type { AnyRule } from './rules.js';
 import type { Ruleset } from './types.js';
 
-type RequiredNames<F> = { [K in keyof F]: IsOptional<F[K]> extends true ? never : K }[keyof F] & string;
-
-export interface Declaration<F extends Fields, Key extends string | null> {
-  readonly fields: F;
-  /** The field that names a record to the database; without it the table counts an `id` of its own. */
-  readonly key?: Key;
-  /** The field that names a record to a person. */
-  readonly called?: keyof F & string;
-  readonly table?: string;
-  readonly label?: string;
-  /** Named rules over the fields; every name becomes an error code and a constraint's name. */
-  readonly rules?: (it: HandlesOf<F>) => { readonly [name: string]: AnyRule };
-}
+type RequiredNames<F> = { [K in keyof F]: 'optional' extends TraitsOf<F[K]> ? never : K }[keyof F] & string;
+/** Names that every ruleset has of its own. */
+const reserved = ['type', 'required', 'canonical', 'keys', 'limits'];
 
 /**
  * Declares one record kind. What comes out is plain data beside the types: everything else is made from it.
@@ -37,59 +31,118 @@ export function ruleset<
   const F extends Fields,
   const Key extends RequiredNames<F> | null = null,
 >(name: Name, declaration: Declaration<F, Key>): Ruleset<Name, F, Key> {
-  const place = placeOfCaller(1);
-  const found: Problem[] = [];
-  // Without its types the rules function takes any handles: `lower` makes the ones that it is given.
-  const model = lower(name, declaration as unknown as Declaration<Fields, string | null>, place, found);
-  if (found.length > 0) throw new ProblemError(found);
-  const { fields } = declaration;
-  return { echoRule: 'ruleset', name, key: (model.key ?? null) as Key, fields, model };
+  // Without its types a rules function takes any handles: `lower` makes the ones that it is given.
+  return rulesetAt(name, declaration as unknown as AnyDeclaration, placeOfCaller(1)) as Ruleset<Name, F, Key>;
 }
 
-function lower(
+/** A ruleset of a declaration whose types have been checked already. */
+export function rulesetAt(
   name: string,
-  declaration: Declaration<Fields, string | null>,
+  declaration: AnyDeclaration,
   place: Place,
-  found: Problem[],
-): Model<KindName> {
+): Ruleset<string, Fields, string | null> {
+  const found: Problem[] = [];
+  const model = lower(name, declaration, place, found);
+  if (found.length > 0) throw new ProblemError(found);
+  return { echoRule: 'ruleset', name, key: model.key, fields: declaration.fields, declaration, model };
+}
+
+type Known = { [name: string]: Field<KindName> };
+
+function lower(name: string, declaration: AnyDeclaration, place: Place, found: Problem[]): Model<KindName> {
   if (!isName(name)) found.push(problems.nameInvalid(place, 'ruleset', name));
-  const names = Object.keys(declaration.fields);
-  if (names.length === 0) found.push(problems.fieldsEmpty(place, name));
-  const fields: { [name: string]: Field<KindName> } = {};
+  if (Object.keys(declaration.fields).length === 0) found.push(problems.fieldsEmpty(place, name));
+  const fields: Known = {};
   for (const [path, definition] of Object.entries(declaration.fields)) {
     if (!isName(path)) found.push(problems.nameInvalid(definition.place, 'field', path));
     else fields[path] = fieldOf(path, definition, found);
   }
+  derive(declaration, fields, name, place, found);
   const key = knownName('key', declaration.key, fields, place, found);
   const keyed = key === null ? undefined : fields[key];
   if (keyed?.optional === true) found.push(problems.keyOptional(keyed.place, keyed.path));
-  const table = declaration.table ?? snakeCase(name);
+  if (keyed !== undefined && !isScalar(keyed)) found.push(problems.keyComposite(keyed.place, keyed.path));
+  found.push(...zoneProblems(declaration.zone, place), ...secretProblems(fields));
+  if (found.length === 0) found.push(...brokenDefaults(fields));
+  const gathering: Gathering = { found, functions: {} };
   // A field that is wrong already would make its rules wrong too: they are not judged before it is mended.
-  const rules = found.length > 0 ? [] : namedRules(name, declaration, fields, place, found);
-  const constraints = inOrder([
-    ...recordConstraints(name, place, names),
-    ...Object.values(fields).flatMap((field) => fieldConstraints(name, field)),
-    ...(keyed === undefined ? [] : [keyConstraint(name, keyed)]),
+  const rules = found.length > 0 ? [] : namedRules(name, declaration, fields, place, gathering);
+  const words = ownWordsOf(declaration.fields);
+  const constraints = inOrder(allFields({ fields }), [
+    ...recordConstraints(name, place),
+    ...fieldConstraints(name, fields, words),
+    ...(keyed === undefined ? [] : [keyConstraint(name, keyed, words)]),
     ...rules,
   ]);
   found.push(...meetings(declaration.table, fields, constraints, key, place));
   return {
     ruleset: name,
-    table,
+    table: declaration.table ?? snakeCase(name),
     label: declaration.label ?? labelOf(name),
     place,
     key,
     called: knownName('called', declaration.called, fields, place, found),
+    zone: declaration.zone ?? 'UTC',
+    ignore: declaration.ignore ?? [],
+    undeclared: declaration.undeclared ?? 'refuse',
     fields,
     constraints,
+    functions: gathering.functions,
+    indexes: found.length > 0 ? {} : indexesOf(declaration, fields, name, place),
   };
+}
+
+/** The handles that a function of the declaration is given; a name that is no field's is told. */
+function it(fields: Known, ruleset: string, place: Place): never {
+  return handlesOf(fields, (name) => {
+    throw new ProblemError([problems.handleUnknown(place, ruleset, name, Object.keys(fields).join(', '))]);
+  }) as never;
+}
+
+/** What derived fields are worked out by goes into them. */
+function derive(declaration: AnyDeclaration, fields: Known, ruleset: string, place: Place, found: Problem[]): void {
+  const terms = found.length > 0 ? {} : (declaration.derived?.(it(fields, ruleset, place)) ?? {});
+  for (const [name, term] of Object.entries(terms)) {
+    const field = fields[name];
+    const from = mentionsOf(term[about].term);
+    if (field?.generated !== 'derived') found.push(problems.derivedUnmarked(field?.place ?? place, name));
+    else if (from.length === 0 || from.some((path) => path.includes('[]') || fields[path]?.generated != null))
+      found.push(problems.derivedFrom(field.place, name, from.join(', ')));
+    else fields[name] = { ...field, derivation: term[about].term };
+  }
+  if (found.length > 0) return;
+  for (const { path, generated, derivation, place: at } of Object.values(fields))
+    if (generated === 'derived' && derivation === null) found.push(problems.derivedMissing(at, path));
+}
+
+function indexesOf(declaration: AnyDeclaration, fields: Known, ruleset: string, place: Place): Model['indexes'] {
+  const named = Object.entries(declaration.indexes?.(it(fields, ruleset, place)) ?? {});
+  return Object.fromEntries(named.map(([name, of]) => [name, of.map((handle: Handle) => handle[about].path)]));
+}
+
+function zoneProblems(zone: string | undefined, place: Place): readonly Problem[] {
+  if (zone === undefined) return [];
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: zone });
+    return [];
+  } catch {
+    return [problems.zoneUnknown(place, zone)];
+  }
+}
+
+function secretProblems(fields: Known): readonly Problem[] {
+  return Object.values(fields).flatMap(({ path, place, storedAs }) => {
+    const holder = storedAs === null ? undefined : fields[storedAs];
+    const ok = storedAs === null || (holder !== undefined && holder.enforcedIn.join() === 'database');
+    return ok ? [] : [problems.secretHolder(place, path, storedAs ?? '')];
+  });
 }
 
 /** A field that an option names, or null with the problem added. */
 function knownName(
   option: string,
   name: string | null | undefined,
-  fields: { readonly [name: string]: Field },
+  fields: Known,
   place: Place,
   found: Problem[],
 ): Path | null {
@@ -100,73 +153,37 @@ function knownName(
 
 function namedRules(
   ruleset: string,
-  declaration: Declaration<Fields, string | null>,
-  fields: { readonly [name: string]: Field },
+  declaration: AnyDeclaration,
+  fields: Known,
   at: Place,
-  found: Problem[],
+  gathering: Gathering,
 ): readonly Constraint[] {
-  const handles = Object.values(fields).map((field) => [
-    field.path,
-    handleOf(field.path, kindOf(field).domain, valueDomain(field)),
-  ]);
-  const rules = declaration.rules?.(Object.fromEntries(handles)) ?? {};
+  const { found } = gathering;
+  const rules = declaration.rules?.(it(fields, ruleset, at)) ?? {};
   return Object.entries(rules).flatMap(([name, said]) => {
     const place = said?.place ?? at;
     if (!isName(name)) found.push(problems.nameInvalid(place, 'rule', name));
-    else if (['type', 'required', 'canonical', 'keys'].includes(name)) found.push(problems.nameReserved(place, name));
+    else if (reserved.includes(name)) found.push(problems.nameReserved(place, name));
     else if (
       typeof said !== 'object' ||
       said === null ||
       !('lookup' in said || 'holds' in said || 'expression' in said)
     )
       found.push(problems.ruleShape(place, name));
-    else return ruleConstraint(ruleset, name, said, fields, found) ?? [];
+    else return ruleConstraint(ruleset, name, said, fields, gathering) ?? [];
     return [];
   });
 }
 
-/** The order in which violations are told: facets by field and stage, then rules, then look-ups. */
-function inOrder(constraints: readonly Constraint[]): readonly Constraint[] {
-  const fields = [...new Set(constraints.filter(({ facet }) => facet).map(({ blame }) => blame))];
-  const rank = ({ facet, blame, stage }: Constraint) => {
+/** The order in which violations are told: the record, then its fields by stage, then rules, then look-ups. */
+function inOrder(fields: readonly Field[], constraints: readonly Constraint[]): readonly Constraint[] {
+  const order = new Map([['', 0], ...fields.map(({ path }, index) => [path, index + 1] as const)]);
+  const rank = ({ facet, owner, stage }: Constraint) => {
     if (stage === 'lookup') return [2, 0, 0];
-    return facet ? [0, fields.indexOf(blame), stages.indexOf(stage)] : [1, 0, 0];
+    return facet ? [0, order.get(owner) ?? 0, stages.indexOf(stage)] : [1, 0, 0];
   };
   return constraints
     .map((constraint, index) => ({ constraint, key: [...rank(constraint), index] }))
     .sort((a, b) => a.key.map((part, index) => part - (b.key[index] ?? 0)).find((sign) => sign !== 0) ?? 0)
     .map(({ constraint }) => constraint);
-}
-
-/** Names that would meet in the database, or that some database refuses. */
-function meetings(
-  declaredTable: string | undefined,
-  fields: { readonly [name: string]: Field },
-  constraints: readonly Constraint[],
-  key: Path | null,
-  place: Place,
-): readonly Problem[] {
-  const columns = new Map<string, string>(key === null ? [['id', 'the counting key of a ruleset without key']] : []);
-  const found: Problem[] = [];
-  if (declaredTable !== undefined && !isColumn(declaredTable))
-    found.push(problems.columnInvalid(place, 'table', declaredTable));
-  for (const { column, path, place: at } of Object.values(fields)) {
-    const other = columns.get(column.toLowerCase());
-    if (!isColumn(column)) found.push(problems.columnInvalid(at, 'column', column));
-    if (other !== undefined) found.push(problems.namesMeet(at, column, `"${path}"`, other));
-    columns.set(column.toLowerCase(), `"${path}"`);
-  }
-  const ids = new Map<string, string>();
-  for (const { id, place: at } of constraints) {
-    const other = ids.get(snakeCase(id));
-    if (other !== undefined) found.push(problems.namesMeet(at, snakeCase(id), id, other));
-    ids.set(snakeCase(id), id);
-  }
-  return found;
-}
-
-/** PostgreSQL cuts names over 63 bytes without an error; no engine takes a null character or an empty name. */
-function isColumn(name: string): boolean {
-  const bytes = utf8Length(name);
-  return bytes > 0 && bytes <= 63 && !/[\u0000\ufffd\p{Surrogate}]/u.test(name);
 }

@@ -1,22 +1,23 @@
-import { type KindName, targetOf } from '../kinds/index.js';
+import { type KindName, targetOf, valueDomain } from '../kinds/index.js';
 import { type Problem, ProblemError, problems } from '../messages/index.js';
-import type { Model, Place } from '../model/index.js';
+import { allFields, type Constraint, type Field, type Model, type Place, type Predicate } from '../model/index.js';
 import { snakeCase } from './names.js';
 import type { AnyRuleset } from './types.js';
 
-/** Rulesets that live in one database, each after those that it refers to. */
+/** Rulesets that live in one database, each after those that it refers to as far as they form no circle. */
 export type Schema = readonly Model<KindName>[];
+type Known = Model<KindName>;
 
 /**
  * Puts rulesets together and in the order in which their tables can be created.
  *
  * @throws ProblemError for two of one name, tables or constraints that meet in the database, and a reference to a
- *   ruleset that is not among them
+ *   ruleset that is not among them, has no key, or has one of another kind
  */
 export function schemaOf(rulesets: readonly AnyRuleset[]): Schema {
   const models = rulesets.map(({ model }) => model);
   const found: Problem[] = [];
-  const byName = new Map<string, Model<KindName>>();
+  const byName = new Map<string, Known>();
   const inDatabase = new Map<string, string>();
   for (const model of models) {
     const twin = byName.get(model.ruleset);
@@ -32,33 +33,64 @@ export function schemaOf(rulesets: readonly AnyRuleset[]): Schema {
     meet(model.table.toLowerCase(), `the table of ${model.ruleset}`, model.place);
     // Engines keep the names of indexes in one list for all tables, those of other constraints in one a table.
     for (const { id, place, stage } of model.constraints) if (stage === 'lookup') meet(snakeCase(id), id, place);
-    for (const field of Object.values(model.fields)) {
-      const target = targetOf(field);
-      if (target !== null && !byName.has(target.to))
-        found.push(problems.referenceUnknown(field.place, `${model.ruleset}.${field.path}`, target.to));
+    for (const name of Object.keys(model.indexes)) {
+      const id = `${model.ruleset}.${name}`;
+      meet(snakeCase(id), `the index ${id}`, model.place);
     }
+    for (const field of allFields(model)) found.push(...misreferences(model, field, byName));
   }
   if (found.length > 0) throw new ProblemError(found);
-  return byDependency([...byName.values()]);
+  return byDependency([...byName.values()].map((model) => withKeys(model, byName)));
+}
+
+function misreferences(model: Known, field: Field, byName: ReadonlyMap<string, Known>): readonly Problem[] {
+  const target = targetOf(field);
+  if (target === null) return [];
+  const there = byName.get(target.to);
+  const name = `${model.ruleset}.${field.path}`;
+  if (there === undefined) return [problems.referenceUnknown(field.place, name, target.to)];
+  const key = there.key === null ? undefined : there.fields[there.key];
+  if (key === undefined) return [problems.referenceKeyless(field.place, target.to)];
+  const same = field.key === null || valueDomain(field.key) === valueDomain(key);
+  return same ? [] : [problems.referenceKind(field.place, name, target.to, key.kind)];
+}
+
+/** References by name get the key that their target has. */
+function withKeys(model: Known, byName: ReadonlyMap<string, Known>): Known {
+  const keyOf = (target: string) => byName.get(target)?.key ?? '';
+  const resolved = (field: Field<KindName>): Field<KindName> => ({
+    ...field,
+    facets: field.facets.key === '' ? { ...field.facets, key: keyOf(String(field.facets.to)) } : field.facets,
+    fields: field.fields === null ? null : mapped(field.fields),
+    item: field.item === null ? null : resolved(field.item),
+  });
+  const mapped = (fields: { readonly [name: string]: Field<KindName> }) =>
+    Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, resolved(field)]));
+  const predicateOf = (predicate: Predicate): Predicate =>
+    predicate.op === 'refersTo' && predicate.key === '' ? { ...predicate, key: keyOf(predicate.to) } : predicate;
+  const constraints = model.constraints.map((one): Constraint => ({ ...one, predicate: predicateOf(one.predicate) }));
+  return { ...model, fields: mapped(model.fields), constraints };
 }
 
 /** The rulesets that a model refers to. */
 export function targetsOf(model: Model): readonly string[] {
-  return Object.values(model.fields).flatMap((field) => targetOf(field)?.to ?? []);
+  return allFields(model).flatMap((field) => targetOf(field)?.to ?? []);
 }
 
 function byDependency(models: Schema): Schema {
-  const placed: Model<KindName>[] = [];
-  const place = (model: Model<KindName>) => {
-    if (placed.includes(model)) return;
+  const placed = new Set<Known>();
+  const begun = new Set<Known>();
+  const place = (model: Known) => {
+    if (begun.has(model)) return;
+    begun.add(model);
     for (const target of targetsOf(model)) {
       const found = models.find(({ ruleset }) => ruleset === target);
       if (found !== undefined) place(found);
     }
-    placed.push(model);
+    placed.add(model);
   };
   models.forEach(place);
-  return placed;
+  return [...placed];
 }
 
 function describe(place: Place): string {

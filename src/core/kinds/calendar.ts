@@ -1,6 +1,7 @@
 /** The proleptic Gregorian calendar by arithmetic (ISO 8601); `Date.parse` rolls impossible days over. */
 
-const SPELLING = /^([0-9]{4})-([0-9]{2})-([0-9]{2})$/;
+const DAY = /^([0-9]{4})-([0-9]{2})-([0-9]{2})$/;
+const TIME = /^([0-9]{2}):([0-9]{2})(?::([0-9]{2})(?:\.([0-9]+))?)?$/;
 
 /** Days in a month of a year. */
 export function daysInMonth(year: number, month: number): number {
@@ -10,10 +11,18 @@ export function daysInMonth(year: number, month: number): number {
 
 /** True for a real day of the years 0001 to 9999, spelled `YYYY-MM-DD`. */
 export function isRealDate(text: string): boolean {
-  const parts = SPELLING.exec(text);
+  const parts = DAY.exec(text);
   if (parts === null) return false;
   const [year, month, day] = [Number(parts[1]), Number(parts[2]), Number(parts[3])];
   return year >= 1 && month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month);
+}
+
+/** The days since 0001-01-01 of a real day. */
+function dayNumber(date: string): number {
+  const year = Number(date.slice(0, 4)) - 1;
+  let days = year * 365 + Math.floor(year / 4) - Math.floor(year / 100) + Math.floor(year / 400);
+  for (let month = 1; month < Number(date.slice(5, 7)); month++) days += daysInMonth(year + 1, month);
+  return days + Number(date.slice(8, 10)) - 1;
 }
 
 /** The day so many days later (or earlier); null beyond the years 0001 to 9999. */
@@ -23,4 +32,78 @@ export function addDays(date: string, days: number): string | null {
   if (Number.isNaN(instant.getTime())) return null;
   const text = instant.toISOString().slice(0, 10);
   return isRealDate(text) ? text : null;
+}
+
+/** Days from one real day to another; negative where the second is earlier. */
+export function daysBetween(from: string, to: string): number {
+  return dayNumber(to) - dayNumber(from);
+}
+
+/** Whole months from one real day to another, counted towards zero: 31 January to 28 February is none. */
+export function monthsBetween(from: string, to: string): number {
+  const month = (date: string) => Number(date.slice(0, 4)) * 12 + Number(date.slice(5, 7));
+  const months = month(to) - month(from);
+  const day = (date: string) => Number(date.slice(8, 10));
+  if (months > 0 && day(to) < day(from)) return months - 1;
+  return months < 0 && day(to) > day(from) ? months + 1 : months;
+}
+
+/**
+ * A time of day in its canonical form: seconds, then exactly so many fraction digits; null for what is none. `24:00` and
+ * a 60th second are refused.
+ *
+ * @param needsSeconds false where the seconds may be left out, as time controls do where they are zero
+ */
+export function canonicalTime(text: string, fraction: number, needsSeconds: boolean): string | null {
+  const parts = TIME.exec(text);
+  if (parts === null) return null;
+  const [, hour = '', minute = '', second, digits = ''] = parts;
+  if (second === undefined && needsSeconds) return null;
+  if (Number(hour) > 23 || Number(minute) > 59 || Number(second ?? 0) > 59 || digits.length > fraction) return null;
+  return `${hour}:${minute}:${second ?? '00'}${fraction === 0 ? '' : `.${digits.padEnd(fraction, '0')}`}`;
+}
+
+/** A day and a time in canonical form, `YYYY-MM-DDTHH:MM:SS` and the fraction; null for what is none. */
+export function canonicalDateTime(text: string, fraction: number, needsSeconds: boolean): string | null {
+  const date = text.slice(0, 10);
+  const time = canonicalTime(text.slice(11), fraction, needsSeconds);
+  return text[10] === 'T' && time !== null && isRealDate(date) ? `${date}T${time}` : null;
+}
+
+/**
+ * An instant in canonical form, in UTC with `Z`; null for what is none, and for one whose year in UTC is not of 0001 to
+ * 9999. The offset is `Z` or `±hh:mm` (RFC 3339); `-00:00`, which means "unknown", is refused.
+ */
+export function canonicalInstant(text: string, fraction: number, needsSeconds: boolean): string | null {
+  const parts = /^(.*?)(?:Z|([+-])([0-9]{2}):([0-9]{2}))$/.exec(text);
+  if (parts === null) return null;
+  const [, local = '', sign, hours = '0', minutes = '0'] = parts;
+  const moment = canonicalDateTime(local, fraction, needsSeconds);
+  if (moment === null || Number(hours) > 23 || Number(minutes) > 59) return null;
+  const offset = Number(hours) * 60 + Number(minutes);
+  if (sign === '-' && offset === 0) return null;
+  const minuteOfDay = Number(moment.slice(11, 13)) * 60 + Number(moment.slice(14, 16));
+  const shifted = minuteOfDay + (sign === '-' ? offset : -offset);
+  const date = addDays(moment.slice(0, 10), Math.floor(shifted / 1440));
+  if (date === null) return null;
+  const within = ((shifted % 1440) + 1440) % 1440;
+  const two = (part: number) => String(part).padStart(2, '0');
+  return `${date}T${two(Math.floor(within / 60))}:${two(within % 60)}${moment.slice(16)}Z`;
+}
+
+/** The time so many seconds later on the same day; null past its ends. */
+export function addSeconds(time: string, seconds: number): string | null {
+  const at = Number(time.slice(0, 2)) * 3600 + Number(time.slice(3, 5)) * 60 + Number(time.slice(6, 8)) + seconds;
+  if (at < 0 || at >= 86400) return null;
+  const two = (part: number) => String(Math.floor(part)).padStart(2, '0');
+  return `${two(at / 3600)}:${two((at / 60) % 60)}:${two(at % 60)}${time.slice(8)}`;
+}
+
+/** A day and a time so many seconds later (or earlier), with what stands behind the seconds kept; null past the years. */
+export function addSecondsToDateTime(moment: string, seconds: number): string | null {
+  const instant = new Date(`${moment.slice(0, 19)}Z`);
+  instant.setUTCSeconds(instant.getUTCSeconds() + seconds);
+  if (Number.isNaN(instant.getTime())) return null;
+  const text = instant.toISOString().slice(0, 19);
+  return isRealDate(text.slice(0, 10)) && text.length === 19 ? `${text}${moment.slice(19)}` : null;
 }

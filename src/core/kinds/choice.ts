@@ -1,37 +1,48 @@
-import type { Field } from '../model/index.js';
+import { type Field, fieldTerm } from '../model/index.js';
 import type { Kind } from './kind.js';
 import { refused } from './kind.js';
+import { scalar } from './scalar.js';
+
+export type Code = string | number;
+const INTEGER = /^-?(?:0|[1-9][0-9]*)$/;
 
 /** The codes of a choice, in display order. */
-export function codesOf(field: Field): readonly string[] {
+export function codesOf(field: Field): readonly Code[] {
   return choicesOf(field).map(([code]) => code);
 }
 
 /** Code and label of each choice, in display order; none where the field is no choice. */
-export function choicesOf(field: Field): readonly (readonly [string, string])[] {
-  return (field.facets.choices ?? []) as unknown as readonly (readonly [string, string])[];
+export function choicesOf(field: Field): readonly (readonly [Code, string])[] {
+  return (field.facets.choices ?? []) as unknown as readonly (readonly [Code, string])[];
 }
 
+/** True where the codes are integers. */
+export function hasIntegerCodes(field: Field): boolean {
+  return typeof codesOf(field)[0] === 'number';
+}
+
+/** One of a closed list, by its code. */
 export const choice: Kind = {
+  ...scalar,
   domain: 'code',
-  facets: { choices: 'choices' },
-  expects: 'the code of a choice',
+  facets: { choices: 'choices', ordered: 'flag' },
   grammar: {
-    form: 'the code, exact case (a code that is not declared is refused by `enumeration`)',
-    json: 'a JSON string that is not empty: the code, exact case',
-    row: 'the code as a string that is not empty',
+    form: 'the code, exact case, integers in plain digits (a code that is not declared is refused by `enumeration`)',
+    json: 'a JSON string that is not empty, or a whole number where the codes are integers',
+    row: 'the code as a string that is not empty, or as a whole number',
   },
-  blankIsAbsent: false,
-  lastEntryCounts: false,
-  whenMissingFromForm: () => null,
-  decode: (_field, input) => (typeof input === 'string' && input !== '' ? { value: input } : refused),
-  encode: (_field, value) => value,
-  canonical: (_field, value) => value,
+  decode(field, input, wire) {
+    if (!hasIntegerCodes(field)) return typeof input === 'string' && input !== '' ? { value: input } : refused;
+    if (wire === 'form' && (typeof input !== 'string' || !INTEGER.test(input))) return refused;
+    const code = wire === 'form' ? Number(input) : input;
+    return typeof code === 'number' && Number.isSafeInteger(code) ? { value: code + 0 } : refused;
+  },
+  encode: (_field, value, wire) => (wire === 'form' ? String(value) : value),
   rules: (field) => [
     {
       facet: 'enumeration',
       stage: 'form',
-      predicate: { op: 'member', of: { field: field.path }, among: codesOf(field) },
+      predicate: { op: 'member', of: fieldTerm(field.path), among: codesOf(field) },
       limit: choicesOf(field)
         .map(([, label]) => label)
         .join(', '),
@@ -51,12 +62,17 @@ function strangers(field: Field) {
   if (first === undefined) return [];
   const [code, label] = first;
   const codes = new Set(codesOf(field));
-  return [
-    { value: `${code}x`, words: 'a code that is not declared' },
-    { value: label, words: 'the label instead of the code' },
-    { value: code.toUpperCase(), words: 'the code in capitals' },
-    { value: '0', words: 'the position instead of the code' },
-  ]
-    .filter((stranger) => !codes.has(stranger.value))
-    .map((stranger) => ({ facet: 'enumeration', ...stranger }));
+  const near: readonly { readonly value: Code; readonly words: string }[] =
+    typeof code === 'number'
+      ? [
+          { value: Math.max(...codesOf(field).map(Number)) + 1, words: 'a code that is not declared' },
+          { value: 0, words: 'the position instead of the code' },
+        ]
+      : [
+          { value: `${code}x`, words: 'a code that is not declared' },
+          { value: label, words: 'the label instead of the code' },
+          { value: code.toUpperCase(), words: 'the code in capitals' },
+          { value: '0', words: 'the position instead of the code' },
+        ];
+  return near.filter(({ value }) => !codes.has(value)).map((stranger) => ({ facet: 'enumeration', ...stranger }));
 }

@@ -1,58 +1,35 @@
-import type { Predicate } from '../model/index.js';
 import { addDays, isRealDate } from './calendar.js';
-import type { Edge, FacetRule, Kind } from './kind.js';
+import type { Kind } from './kind.js';
 import { refused } from './kind.js';
+import { limitEdges, limitRules } from './limits.js';
+import { scalar } from './scalar.js';
 
 export const firstDate = '0001-01-01';
 export const lastDate = '9999-12-31';
 
+/** A day of the proleptic Gregorian calendar. */
 export const date: Kind = {
+  ...scalar,
   domain: 'date',
   facets: { min: 'ISO date', max: 'ISO date' },
-  expects: 'a real day, written YYYY-MM-DD',
   grammar: {
     form: '`YYYY-MM-DD` (ISO 8601), a real day of the years 0001 to 9999',
     json: 'a JSON string, written the same way',
     row: 'a string, written the same way',
   },
-  blankIsAbsent: false,
-  lastEntryCounts: false,
-  whenMissingFromForm: () => null,
   decode: (_field, input) => (typeof input === 'string' && isRealDate(input) ? { value: input } : refused),
-  encode: (_field, value) => value,
-  canonical: (_field, value) => value,
-  rules(field) {
-    const of = { field: field.path };
-    const rules: FacetRule[] = [];
-    const add = (facet: string, limit: string, predicate: Predicate) =>
-      rules.push({ facet, stage: 'comparison', limit, predicate });
-    const { min, max } = field.facets;
-    const compare = { op: 'compare', left: of, domain: 'date' } as const;
-    if (typeof min === 'string') add('min', min, { ...compare, by: '>=', right: { literal: min, domain: 'date' } });
-    if (typeof max === 'string') add('max', max, { ...compare, by: '<=', right: { literal: max, domain: 'date' } });
-    return rules;
-  },
-  edges(field) {
-    const edges: Edge[] = [];
-    const add = (facet: string, value: string | null, words: string) => {
-      if (value !== null) edges.push({ facet, value, words });
-    };
-    const { min, max } = field.facets;
-    if (typeof min === 'string') {
-      add('min', min, 'exactly the first day allowed');
-      add('min', addDays(min, -1), 'a day before the first one allowed');
-    } else add('type', firstDate, 'the first day of the calendar');
-    if (typeof max === 'string') {
-      add('max', max, 'exactly the last day allowed');
-      add('max', addDays(max, 1), 'a day after the last one allowed');
-    } else add('type', lastDate, 'the last day of the calendar');
-    add('type', '2024-02-29', 'a leap day');
-    return edges;
-  },
-  values: () => null,
+  rules: (field) => limitRules(field, 'date'),
+  edges: (field) => [
+    ...limitEdges(field, (value, to) => addDays(String(value), to), [
+      { facet: 'type', value: firstDate, words: 'the first day of the calendar' },
+      { facet: 'type', value: lastDate, words: 'the last day of the calendar' },
+    ]),
+    { facet: 'type', value: '2024-02-29', words: 'a leap day' },
+  ],
   sample(field, seed) {
-    const base = typeof field.facets.min === 'string' ? field.facets.min : '2026-03-02';
+    const { min, max } = field.facets;
+    const base = typeof min === 'string' ? min : typeof max === 'string' ? (addDays(max, -1000) ?? max) : '2026-03-02';
     const value = addDays(base, seed) ?? base;
-    return typeof field.facets.max === 'string' && value > field.facets.max ? field.facets.max : value;
+    return typeof max === 'string' && value > max ? max : value;
   },
 };

@@ -2,13 +2,40 @@ import type { Domain, Field, Value, Wire } from '../model/index.js';
 import { boolean } from './boolean.js';
 import { choice } from './choice.js';
 import { date } from './date.js';
+import { dateTime } from './dateTime.js';
+import { decimal } from './decimal.js';
+import { email } from './email.js';
 import { integer } from './integer.js';
+import { ip } from './ip.js';
 import type { Decoded, Edge, FacetRule, Kind } from './kind.js';
+import { list } from './list.js';
+import { record } from './record.js';
 import { reference } from './reference.js';
 import { text } from './text.js';
+import { time } from './time.js';
+import { timestamp } from './timestamp.js';
+import { url } from './url.js';
+import { uuid } from './uuid.js';
 
 /** The table that everything is made from: a new kind is a file beside this one, and a name here. */
-export const kinds = { text, integer, choice, date, boolean, reference } satisfies { readonly [name: string]: Kind };
+export const kinds = {
+  text,
+  email,
+  url,
+  uuid,
+  ip,
+  integer,
+  decimal,
+  boolean,
+  date,
+  time,
+  timestamp,
+  dateTime,
+  choice,
+  record,
+  list,
+  reference,
+} satisfies { readonly [name: string]: Kind };
 
 export type KindName = keyof typeof kinds;
 export type KnownField = Field<KindName>;
@@ -24,12 +51,22 @@ export function kindOf(field: Field): Kind {
 
 /** The field whose kind says how the value is written and stored: a reference's key, otherwise the field itself. */
 export function valueField<K extends string>(field: Field<K>): Field<K> {
-  return field.item === null ? field : valueField(field.item);
+  return field.key === null ? field : valueField(field.key);
 }
 
-/** True where a field's values are text that is trimmed: the kinds that have a `canonical` rule. */
-export function isTrimmed(field: Field): boolean {
+/** True where a field's values are text with a canonical form: the kinds that have a `canonical` rule. */
+export function isTextual(field: Field): boolean {
   return kindOf(valueField(field)).blankIsAbsent;
+}
+
+/** True where a field's values are text whose outer white space is taken off. */
+export function isTrimmed(field: Field): boolean {
+  return isTextual(field) && valueField(field).facets.trim !== false;
+}
+
+/** True for a field with a value of its own: neither a record nor a list. */
+export function isScalar(field: Field): boolean {
+  return field.fields === null && field.item === null;
 }
 
 export function decodeValue(field: Field, input: unknown, wire: Wire): Decoded {
@@ -66,11 +103,23 @@ export function valueDomain(field: Field): Domain {
   return kindOf(valueField(field)).domain;
 }
 
-export { addDays, daysInMonth, isRealDate } from './calendar.js';
-export { choicesOf, codesOf } from './choice.js';
+export {
+  addDays,
+  addSeconds,
+  addSecondsToDateTime,
+  canonicalDateTime,
+  canonicalInstant,
+  canonicalTime,
+  daysInMonth,
+  isRealDate,
+} from './calendar.js';
+export { type Code, choicesOf, codesOf, hasIntegerCodes } from './choice.js';
 export { firstDate, lastDate } from './date.js';
+export { beyondPrecision, decimalGrammar, isNumeric, mostDigitsRead, scaleOf, unitOf } from './decimal.js';
 export { integerGrammar } from './integer.js';
 export type { Decoded, Edge, FacetRule, FacetType, Kind } from './kind.js';
+export { itemKeyOf } from './list.js';
+export { fractionOf } from './moments.js';
 export { keyField, targetOf } from './reference.js';
-export { oneLine } from './text.js';
+export { charsetNames, oneLine } from './text-form.js';
 export { whiteSpace } from './white-space.js';

@@ -1,10 +1,34 @@
-import type { Domain, Field, Predicate, Stage, Value, Wire } from '../model/index.js';
+import type { Domain, Field, Path, Predicate, Stage, Value, Wire } from '../model/index.js';
 
 export type Decoded = { readonly value: Value } | { readonly refused: 'type' };
 export const refused: Decoded = { refused: 'type' };
 
 /** What an option of a kind must look like; checked when a declaration loads. */
-export type FacetType = 'count' | 'whole number' | 'ISO date' | 'pattern' | 'one or many' | 'choices' | 'target';
+export type FacetType =
+  | 'count'
+  | 'whole number'
+  | 'positive whole number'
+  | 'decimal'
+  | 'positive decimal'
+  | 'flag'
+  | 'true'
+  | 'ISO date'
+  | 'ISO time'
+  | 'ISO instant'
+  | 'ISO local'
+  | 'fraction digits'
+  | 'pattern'
+  | 'one or many'
+  | 'letter case'
+  | 'normal form'
+  | 'charset'
+  | 'schemes'
+  | 'IP version'
+  | 'choices'
+  | 'target'
+  | 'on delete'
+  | 'distinct'
+  | 'item field';
 
 /** A rule that a field's facet lowers to. `limit` is the facet's value, for the message. */
 export interface FacetRule {
@@ -12,6 +36,9 @@ export interface FacetRule {
   readonly stage: Stage;
   readonly predicate: Predicate;
   readonly limit?: string | number;
+  /** The field that it blames, and the one that it is judged with, where that is not the field itself. */
+  readonly blame?: Path;
+  readonly owner?: Path;
 }
 
 /** A value next to the limit of a facet. `words` say where it stands, for a case's reason. */
@@ -21,15 +48,13 @@ export interface Edge {
   readonly words: string;
 }
 
-/** Composite kinds reach the kinds inside them through this, never by import. */
+/** Kinds reach the kinds inside them through this, never by import. */
 export type Inner = (field: Field) => Kind;
 
 /** One kind of value: everything that the rest of the library asks about it. */
 export interface Kind {
   readonly domain: Domain;
   readonly facets: { readonly [name: string]: FacetType };
-  /** What to tell a person who sent something else: "Pieces must be …". */
-  readonly expects: string;
   /** The grammar on each wire in words, for the docs. */
   readonly grammar: { readonly [W in Wire]: string };
   /** True for the text kinds, where '' and blank mean absent on the json wire too. */
@@ -38,7 +63,10 @@ export interface Kind {
   readonly lastEntryCounts: boolean;
   /** What a key that is missing from a whole form means. */
   whenMissingFromForm(field: Field): Value;
-  /** Reads one present value (never undefined, null, or '' on the form wire). */
+  /**
+   * Reads one present value (never undefined, null, or '' on the form wire). Of a record and a list, only that it is
+   * one: what is in it has kinds of its own.
+   */
   decode(field: Field, input: unknown, wire: Wire, inner: Inner): Decoded;
   /** The one spelling of a value on a wire; decoding it gives the value back. */
   encode(field: Field, value: Exclude<Value, null>, wire: Wire, inner: Inner): Value;

@@ -1,5 +1,6 @@
 import type { Field } from '../model/index.js';
 import type { Kind } from './kind.js';
+import { scalar } from './scalar.js';
 
 function target(field: Field) {
   const found = targetOf(field);
@@ -9,8 +10,8 @@ function target(field: Field) {
 
 /** The key's field, re-addressed to the place of the reference. */
 export function keyField(field: Field): Field {
-  if (field.item === null) throw new Error(`the reference ${field.path} has no key`);
-  return field.item;
+  if (field.key === null) throw new Error(`the reference ${field.path} has no key`);
+  return field.key;
 }
 
 /** The ruleset that a field refers to, and the key that it holds; null where it refers to none. */
@@ -19,15 +20,12 @@ export function targetOf(field: Field): { readonly to: string; readonly key: str
   return typeof to === 'string' && typeof key === 'string' ? { to, key } : null;
 }
 
-/** Wire, canonical form and facets are those of the key that it holds; the look-up is its own. */
+/** The key of a stored record. Wire, canonical form and facets are those of that key; the look-up is its own. */
 export const reference: Kind = {
+  ...scalar,
   domain: 'reference',
-  facets: { to: 'target' },
-  expects: 'the key of a stored record',
+  facets: { to: 'target', onDelete: 'on delete' },
   grammar: { form: "the key's", json: "the key's", row: "the key's" },
-  blankIsAbsent: false,
-  lastEntryCounts: false,
-  whenMissingFromForm: () => null,
   decode: (field, input, wire, inner) => inner(keyField(field)).decode(keyField(field), input, wire, inner),
   encode: (field, value, wire, inner) => inner(keyField(field)).encode(keyField(field), value, wire, inner),
   canonical: (field, value, inner) => inner(keyField(field)).canonical(keyField(field), value, inner),
@@ -39,11 +37,7 @@ export const reference: Kind = {
     {
       facet: 'reference',
       stage: 'lookup',
-      predicate: {
-        op: 'refersTo',
-        of: field.path,
-        ...target(field),
-      },
+      predicate: { op: 'refersTo', of: field.path, ...target(field) },
       limit: target(field).to,
     },
   ],

@@ -1,65 +1,25 @@
-import type { Pattern, Predicate } from '../model/index.js';
-import type { Edge, FacetRule, Kind } from './kind.js';
-import { refused } from './kind.js';
-
-/** What no layer can carry: U+0000, lone surrogates, and U+FFFD, which encoders leave where text was damaged. */
-const DAMAGED = /[\u0000\ufffd\p{Surrogate}]/u;
-/** Line feed and carriage return: what a one-line control drops. */
-export const oneLine: Pattern = { source: '[^\\n\\r]*', flags: 'u' };
+import type { Edge, Kind } from './kind.js';
+import { scalar } from './scalar.js';
+import { canonicalText, decodeText, textFacets, textGrammar, textRules } from './text-form.js';
 
 const WORDS = ['ember', 'ash', 'clay', 'kiln', 'rim', 'foot', 'slip', 'cone', 'wheel', 'shard'];
 
+/** Text of one line or many. */
 export const text: Kind = {
+  ...scalar,
   domain: 'text',
-  facets: { minLength: 'count', maxLength: 'count', pattern: 'pattern', lines: 'one or many' },
-  expects: 'text, without null or damaged characters',
-  grammar: {
-    form: 'any Unicode scalar values but U+0000 and U+FFFD',
-    json: 'a JSON string of the same characters',
-    row: 'a string of the same characters',
-  },
+  facets: { ...textFacets, lines: 'one or many' },
+  grammar: textGrammar,
   blankIsAbsent: true,
-  lastEntryCounts: false,
-  whenMissingFromForm: () => null,
-  decode: (_field, input) => (typeof input !== 'string' || DAMAGED.test(input) ? refused : { value: input }),
-  encode: (_field, value) => value,
-  canonical(field, value) {
-    const lines = field.facets.lines === 'many' ? String(value).replace(/\r\n?/g, '\n') : String(value);
-    const trimmed = lines.trim();
-    return trimmed === '' ? null : trimmed;
-  },
-  rules(field) {
-    const of = { field: field.path };
-    const form = (facet: string, predicate: Predicate, limit?: number): FacetRule => ({
-      facet,
-      stage: 'form',
-      predicate,
-      ...(limit === undefined ? {} : { limit }),
-    });
-    const length = (by: '<=' | '>=', literal: number): Predicate => ({
-      op: 'compare',
-      left: { lengthOf: of },
-      by,
-      right: { literal, domain: 'number' },
-      domain: 'number',
-    });
-    const { minLength, maxLength, pattern, lines } = field.facets;
-    const rules: FacetRule[] = [form('canonical', { op: 'canonical', of: field.path })];
-    if (lines !== 'many') rules.push(form('lines', { op: 'matches', of, pattern: oneLine }));
-    if (typeof minLength === 'number') {
-      rules.push(form('minLength', length('>=', minLength), minLength));
-    }
-    if (typeof maxLength === 'number') {
-      rules.push(form('maxLength', length('<=', maxLength), maxLength));
-    }
-    if (pattern != null) rules.push(form('pattern', { op: 'matches', of, pattern: pattern as Pattern }));
-    return rules;
-  },
+  decode: (_field, input) => decodeText(input),
+  canonical: (field, value) => canonicalText(field, String(value)),
+  rules: (field) => textRules(field, []),
   edges(field) {
     const edges: Edge[] = [];
-    const { minLength, maxLength } = field.facets;
-    const add = (facet: string, length: number, words: string, letter = 'a') => {
-      if (length > 0) edges.push({ facet, value: letter.repeat(length), words });
+    const { minLength, maxLength, charset } = field.facets;
+    const letter = field.facets.case === 'upper' ? 'A' : 'a';
+    const add = (facet: string, length: number, words: string, of = letter) => {
+      if (length > 0) edges.push({ facet, value: of.repeat(length), words });
     };
     if (typeof minLength === 'number') {
       add('minLength', minLength - 1, 'one character below the least length');
@@ -69,16 +29,24 @@ export const text: Kind = {
     if (typeof maxLength === 'number') {
       add('maxLength', maxLength, 'exactly the greatest length');
       add('maxLength', maxLength + 1, 'one character above the greatest length');
-      add('maxLength', maxLength, 'exactly the greatest length, in characters of two UTF-16 units', '🏺');
-      add('maxLength', maxLength, 'exactly the greatest length, in characters of two bytes', 'é');
+      if (charset == null) {
+        add('maxLength', maxLength, 'exactly the greatest length, in characters of two UTF-16 units', '🏺');
+        add('maxLength', maxLength, 'exactly the greatest length, in characters of two bytes', 'é');
+      }
+    }
+    const least = typeof minLength === 'number' ? Math.max(minLength, 1) : 1;
+    if (charset != null) {
+      add('charset', least, 'letters with accents', 'é');
+      add('charset', least, 'letters of another script', 'ж');
+      add('charset', least, 'characters of two UTF-16 units', '🏺');
     }
     return edges;
   },
-  values: () => null,
   sample(field, seed) {
     const least = typeof field.facets.minLength === 'number' ? field.facets.minLength : 1;
     const most = typeof field.facets.maxLength === 'number' ? field.facets.maxLength : 40;
-    return sampleText(seed, least, most);
+    const words = sampleText(seed, least, most);
+    return field.facets.case === 'upper' ? words.toUpperCase() : words;
   },
 };
 

@@ -1,20 +1,85 @@
-import { canonicalValue } from '../kinds/index.js';
-import { fieldAt, type Model, type Path, type Value, type Wire } from '../model/index.js';
+import { canonicalValue, kindOf } from '../kinds/index.js';
+import { type Field, type Model, pointerToKey, type Row, type Value, type Wire } from '../model/index.js';
+import type { Decoding } from './decode.js';
 
 /** Values in canonical form. On the row wire nothing is changed; what is not canonical there is told. */
 export interface Canonical {
-  readonly values: ReadonlyMap<Path, Value>;
-  readonly notCanonical: ReadonlySet<Path>;
+  readonly row: Row;
+  readonly notCanonical: ReadonlySet<string>;
 }
 
-/** Step two: puts each value into its canonical form. Doing it twice gives the same as once. */
-export function canonicalise(model: Model, values: ReadonlyMap<Path, Value>, wire: Wire): Canonical {
-  const canonical = new Map<Path, Value>();
-  const notCanonical = new Set<Path>();
-  for (const [path, value] of values) {
-    const form = canonicalValue(fieldAt(model, path), value);
-    if (wire === 'row' && form !== value) notCanonical.add(path);
-    canonical.set(path, wire === 'row' ? value : form);
+interface Putting {
+  readonly decoding: Decoding;
+  readonly wire: Wire;
+  readonly fills: boolean;
+  readonly notCanonical: Set<string>;
+}
+type Fields = Model['fields'];
+type Values = { [name: string]: Value };
+
+/**
+ * Step two: puts each value into its canonical form, and defaults where a key was missing. An optional record of which
+ * all is absent is absent itself. Doing it twice gives the same as once.
+ *
+ * @param fills whether defaults are filled in: for a whole record that is created
+ */
+export function canonicalise(model: Model, decoding: Decoding, wire: Wire, fills: boolean): Canonical {
+  const putting: Putting = { decoding, wire, fills, notCanonical: new Set() };
+  const row = canonicalRecord(model.fields, decoding.values, '', putting);
+  return { row: filled(model.fields, row, '', putting), notCanonical: putting.notCanonical };
+}
+
+function canonicalRecord(fields: Fields, values: Row, pointer: string, putting: Putting): Values {
+  return Object.fromEntries(
+    Object.entries(values).map(([name, value]) => [
+      name,
+      canonicalField(fields[name] as Field, value, pointer + pointerToKey(name), putting),
+    ]),
+  );
+}
+
+function canonicalField(field: Field, value: Value, pointer: string, putting: Putting): Value {
+  if (field.fields !== null) {
+    const record = canonicalRecord(field.fields, value as Row, pointer, putting);
+    return field.optional && isAbsent(field, record, pointer, putting) ? null : record;
   }
-  return { values: canonical, notCanonical };
+  const { item } = field;
+  if (item !== null) {
+    return (value as readonly Value[]).map((one, index) =>
+      filledField(item, canonicalField(item, one, `${pointer}/${index}`, putting), `${pointer}/${index}`, putting),
+    );
+  }
+  const form = canonicalValue(field, value);
+  if (putting.wire !== 'row') return form;
+  if (form !== value) putting.notCanonical.add(pointer);
+  return value;
+}
+
+/** All of it is absent: an unticked box of a form is not there either, but what could not be read is. */
+function isAbsent(field: Field, value: Value, pointer: string, putting: Putting): boolean {
+  const { refused, over } = putting.decoding;
+  if (refused.has(pointer) || over.has(pointer)) return false;
+  if (field.fields !== null && value !== null) {
+    return Object.entries(field.fields).every(([name, inner]) =>
+      isAbsent(inner, (value as Row)[name] ?? null, pointer + pointerToKey(name), putting),
+    );
+  }
+  if (Array.isArray(value)) return value.length === 0;
+  return value === null || (putting.wire === 'form' && value === kindOf(field).whenMissingFromForm(field));
+}
+
+/** Defaults for keys that were missing, in all records but the absent ones. */
+function filled(fields: Fields, values: Row, pointer: string, putting: Putting): Values {
+  return Object.fromEntries(
+    Object.entries(values).map(([name, value]) => [
+      name,
+      filledField(fields[name] as Field, value, pointer + pointerToKey(name), putting),
+    ]),
+  );
+}
+
+function filledField(field: Field, value: Value, pointer: string, putting: Putting): Value {
+  if (!putting.fills) return value;
+  if (field.fields !== null) return value === null ? null : filled(field.fields, value as Row, pointer, putting);
+  return value === null && putting.decoding.missing.has(pointer) ? field.default : value;
 }

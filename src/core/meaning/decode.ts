@@ -1,45 +1,136 @@
 import { decodeValue, kindOf, valueField } from '../kinds/index.js';
-import type { Field, Model, Path, Value, Wire } from '../model/index.js';
+import { type Enforcer, type Field, isSent, type Model, pointerToKey, type Value, type Wire } from '../model/index.js';
+import { readForm } from './form.js';
+import { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
 
-/** A record as it came off a wire: values by field, and what could not be read. */
+/** A record as it came off a wire: values in the shape of the record, and by pointer what could not be read. */
 export interface Decoding {
-  readonly values: ReadonlyMap<Path, Value>;
-  /** Fields given outside the grammar of their kind; '' is the record itself. */
-  readonly refused: ReadonlySet<Path>;
-  readonly strangeKeys: readonly string[];
+  readonly values: { readonly [name: string]: Value };
+  /** Given outside the grammar of their kind. */
+  readonly refused: ReadonlySet<string>;
+  /** Larger than the limits allow, and so not read. */
+  readonly over: ReadonlySet<string>;
+  /** Keys that are not declared, by the pointer of the record that they are in. */
+  readonly strange: ReadonlyMap<string, readonly string[]>;
+  /** Keys that were not there: where a default goes. */
+  readonly missing: ReadonlySet<string>;
 }
 
-/** Step one: turns what a wire carries into values. Nothing is repaired: what is not in the grammar is refused. */
-export function decode(model: Model, input: unknown, wire: Wire): Decoding {
-  const values = new Map<Path, Value>();
-  const refused = new Set<Path>();
-  if (typeof input !== 'object' || input === null || Array.isArray(input)) {
-    return { values, refused: new Set(['']), strangeKeys: [] };
+interface Reading {
+  readonly wire: Wire;
+  readonly takes: (field: Field) => boolean;
+  readonly ignored: ReadonlySet<string>;
+  readonly refused: Set<string>;
+  readonly over: Set<string>;
+  readonly strange: Map<string, readonly string[]>;
+  readonly missing: Set<string>;
+}
+type Given = { readonly [name: string]: unknown };
+
+/** True for the fields that someone of these enforcers has: of the others, the keys are passed over. */
+export function takenBy(enforcers: readonly Enforcer[]): (field: Field) => boolean {
+  return (field) => isSent(field) && field.enforcedIn.some((enforcer) => enforcers.includes(enforcer));
+}
+
+export function isRecord(input: unknown): input is Given {
+  return typeof input === 'object' && input !== null && !Array.isArray(input);
+}
+
+/** The names of a form in the shape of the record, or what came in itself where it is in that shape already. */
+export function shaped(model: Model, input: unknown, wire: Wire): { tree: unknown; strange: readonly string[] } {
+  if (wire !== 'form' || !isRecord(input) || Object.keys(input).length > mostNames) return { tree: input, strange: [] };
+  return readForm(model.fields, input);
+}
+
+/**
+ * Step one: turns what a wire carries into values. Nothing is repaired: what is not in the grammar is refused.
+ *
+ * @param tree in the shape of the record; on the form wire, with a list of entries for each value
+ */
+export function decode(
+  model: Model,
+  tree: unknown,
+  wire: Wire,
+  enforcers: readonly Enforcer[],
+  strangeNames: readonly string[] = [],
+): Decoding {
+  const ignored = new Set(model.ignore);
+  const reading: Reading = {
+    wire,
+    takes: takenBy(enforcers),
+    ignored,
+    refused: new Set(),
+    over: new Set(),
+    strange: new Map(),
+    missing: new Set(),
+  };
+  const values = decodeRecord(model.fields, tree, '', reading);
+  const names = strangeNames.filter((name) => !ignored.has(name));
+  if (names.length > 0) reading.strange.set('', names);
+  if (model.undeclared === 'drop') reading.strange.clear();
+  return { values, ...reading };
+}
+
+function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, reading: Reading) {
+  const nothing: Given = {};
+  let record = nothing;
+  const top = pointer === '';
+  if (isRecord(given)) {
+    const keys = Object.keys(given);
+    if (keys.length > (top && reading.wire === 'form' ? mostNames : mostKeys(fields))) reading.over.add(pointer);
+    else record = given;
+  } else if (top || (given !== undefined && given !== null)) reading.refused.add(pointer);
+  const declared = (key: string) => Object.hasOwn(fields, key) && isSent(fields[key] as Field);
+  const strange = Object.keys(record).filter((key) => !declared(key) && !(top && reading.ignored.has(key)));
+  if (strange.length > 0) reading.strange.set(pointer, strange);
+  const taken = Object.values(fields).filter(reading.takes);
+  return Object.fromEntries(
+    taken.map((field) => {
+      const own = Object.hasOwn(record, field.name) ? record[field.name] : undefined;
+      return [field.name, decodeField(field, own, pointer + pointerToKey(field.name), reading)];
+    }),
+  );
+}
+
+function decodeField(field: Field, given: unknown, pointer: string, reading: Reading): Value {
+  if (field.fields !== null) return decodeRecord(field.fields, given, pointer, reading);
+  const { item } = field;
+  if (item !== null) {
+    if (given === undefined || given === null) return [];
+    if (!Array.isArray(given)) reading.refused.add(pointer);
+    else if (given.length > mostItems(field)) reading.over.add(pointer);
+    else return given.map((one, index) => decodeField(item, one, `${pointer}/${index}`, reading));
+    return [];
   }
-  const record = input as { readonly [name: string]: unknown };
-  for (const field of Object.values(model.fields)) {
-    const given = Object.hasOwn(record, field.path) ? record[field.path] : undefined;
-    const value = wire === 'form' ? fromForm(field, given) : fromTyped(field, given, wire);
-    if (value === undefined) refused.add(field.path);
-    else values.set(field.path, value);
-  }
-  return { values, refused, strangeKeys: Object.keys(record).filter((key) => !Object.hasOwn(model.fields, key)) };
+  if (isMissing(given)) reading.missing.add(pointer);
+  const { value, over } = reading.wire === 'form' ? fromForm(field, given) : decoded(field, given, reading.wire);
+  if (over === true) reading.over.add(pointer);
+  else if (value === undefined) reading.refused.add(pointer);
+  return value ?? null;
 }
 
-/** A form sends text, once or several times; the empty text is absent for every kind. Undefined: refused. */
-function fromForm(field: Field, given: unknown): Value | undefined {
-  const entries = given === undefined || given === null ? [] : Array.isArray(given) ? given : [given];
-  if (entries.length === 0) return kindOf(field).whenMissingFromForm(field);
-  if (entries.length > 1 && !kindOf(valueField(field)).lastEntryCounts) return undefined;
-  const entry: unknown = entries.at(-1);
-  return entry === '' ? null : decoded(field, entry, 'form');
+function isMissing(given: unknown): boolean {
+  return given === undefined || (Array.isArray(given) && given.length === 0);
 }
 
-function fromTyped(field: Field, given: unknown, wire: 'json' | 'row'): Value | undefined {
-  return given === undefined || given === null ? null : decoded(field, given, wire);
+/** Undefined: refused. */
+interface Read {
+  readonly value: Value | undefined;
+  readonly over?: true;
 }
 
-function decoded(field: Field, given: unknown, wire: Wire): Value | undefined {
+/** A form sends text, once or several times; the empty text is absent for every kind. */
+function fromForm(field: Field, given: unknown): Read {
+  const entries: readonly unknown[] = Array.isArray(given) ? given : given === undefined ? [] : [given];
+  if (entries.length === 0) return { value: kindOf(field).whenMissingFromForm(field) };
+  if (entries.length > 1 && !kindOf(valueField(field)).lastEntryCounts) return { value: undefined };
+  const entry = entries.at(-1);
+  return entry === '' ? { value: null } : decoded(field, entry, 'form');
+}
+
+function decoded(field: Field, given: unknown, wire: Wire): Read {
+  if (given === undefined || given === null) return { value: wire === 'form' ? undefined : null };
+  if (typeof given === 'string' && given.length > mostUnits(field)) return { value: undefined, over: true };
   const result = decodeValue(field, given, wire);
-  return 'value' in result ? result.value : undefined;
+  return { value: 'value' in result ? result.value : undefined };
 }

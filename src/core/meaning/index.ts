@@ -1,43 +1,141 @@
-import { encodeValue } from '../kinds/index.js';
-import { fieldAt, type Model, type Row, type Value, type Verdict, type Wire } from '../model/index.js';
-import { blame } from './blame.js';
+import {
+  type Enforcer,
+  isSent,
+  type Model,
+  type Row,
+  type Value,
+  type Verdict,
+  type Violation,
+  type Wire,
+} from '../model/index.js';
 import { canonicalise } from './canonicalise.js';
-import { check, type Store } from './check.js';
-import { decode } from './decode.js';
+import { type Broken, check, questions } from './check.js';
+import { type GivenClock, readClock } from './clock.js';
+import { decode, isRecord, shaped } from './decode.js';
+import type { Judged, Store } from './judging.js';
+import { merge, type Sent, withShown } from './partial.js';
+
+/** How a record is judged, beside the wire that it came on. */
+export interface How {
+  /** The stored rows, or null: look-ups are then unknown, hence not broken. */
+  readonly store?: Store | null;
+  readonly clock?: GivenClock;
+  /** Missing keys mean unchanged, not absent. */
+  readonly partial?: boolean;
+  /** Of a partial update, the stored record in canonical form. */
+  readonly existing?: Row | null;
+  /** Of a partial update by form, the paths of the fields that it showed. */
+  readonly shown?: readonly string[];
+  /** Whose constraints are judged: all that a server and its database hold unless told. */
+  readonly enforcers?: readonly Enforcer[];
+}
+
+const behindThePage: readonly Enforcer[] = ['server', 'database'];
+
+interface Step {
+  readonly judged: Judged;
+  readonly sent: Sent | null;
+}
+
+/** Steps one and two, and what a partial update is put over. */
+function prepare(model: Model, input: unknown, wire: Wire, how: How): Step {
+  const { enforcers = behindThePage, existing = null, partial = false } = how;
+  const { tree, strange } = shaped(model, input, wire);
+  const shown = partial && wire === 'form' && how.shown !== undefined ? withShown(model, tree, how.shown) : tree;
+  const merged = partial ? merge(model, shown, existing, wire) : null;
+  const decoding = decode(model, merged === null ? shown : merged.tree, wire, enforcers, strange);
+  const canonical = canonicalise(model, decoding, wire, !partial);
+  const judged = { model, decoding, canonical, store: how.store ?? null, clock: readClock(how.clock, model.zone) };
+  return { judged, sent: merged?.sent ?? null };
+}
 
 /**
  * The reference: what every layer must answer. Plain and slow on purpose; compiled code is held against it.
  *
- * @param input one record as it came off the wire: for `form` an object of texts or lists of texts, for `json` any
- *   JSON value, for `row` the values that a driver would bind
- * @param store the stored rows, or null: look-ups are then unknown, hence not broken
+ * @param input one record as it came off the wire: for `form` an object of texts or lists of texts by the names of its
+ *   controls, for `json` any JSON value, for `row` the values that a driver would bind
  */
-export function decide(model: Model, input: unknown, wire: Wire, store: Store | null = null): Verdict {
-  const decoding = decode(model, input, wire);
-  const canonical = canonicalise(model, decoding.values, wire);
-  const { certain, possible } = check(model, decoding, canonical, store);
-  if (certain.length === 0 && possible.length === 0) {
-    const paths = Object.keys(model.fields);
-    return { accepted: Object.fromEntries(paths.map((path) => [path, canonical.values.get(path) ?? null])) };
-  }
-  const told = (constraints: typeof certain) => constraints.flatMap((one) => blame(one, decoding.strangeKeys));
-  return { refused: told(certain), possibly: told(possible) };
+export function decide(model: Model, input: unknown, wire: Wire, how: How = {}): Verdict {
+  const { judged, sent } = prepare(model, input, wire, how);
+  const { certain, possible } = check(judged, how.enforcers ?? behindThePage, sent);
+  if (certain.length === 0 && possible.length === 0) return { accepted: accepted(judged, sent) };
+  return { refused: certain.map(told), possibly: possible.map(told) };
+}
+
+/** Step four: a broken constraint as a violation, at the field that it blames. */
+function told({ constraint, pointer }: Broken): Violation {
+  return { pointer, rule: constraint.id, message: constraint.message };
+}
+
+/** The canonical record; of a partial update without the stored record, what was sent only. */
+function accepted({ model, canonical }: Judged, sent: Sent | null): Row {
+  if (sent === null || sent.complete) return canonical.row;
+  return sentOnly(model.fields, canonical.row, '', sent) as Row;
+}
+
+function sentOnly(fields: Model['fields'], row: Row, pointer: string, sent: Sent): Value {
+  const entries = Object.entries(row).flatMap(([name, value]): readonly (readonly [string, Value])[] => {
+    const at = `${pointer}/${name}`;
+    const inner = fields[name]?.fields ?? null;
+    if (!sent.has(at)) return [];
+    if (inner === null || value === null) return [[name, value]];
+    return [[name, sentOnly(inner, value as Row, at, sent)]];
+  });
+  return Object.fromEntries(entries);
+}
+
+/** The same, and then the server functions that rules ask, on fields with no other fault. */
+export async function decideAsking(model: Model, input: unknown, wire: Wire, how: How = {}): Promise<Verdict> {
+  const verdict = decide(model, input, wire, how);
+  const { judged, sent } = prepare(model, input, wire, how);
+  const before = 'refused' in verdict ? verdict.refused : [];
+  if (judged.decoding.refused.has('') || judged.decoding.over.has('')) return verdict;
+  const faulty = new Set(before.map(({ pointer }) => pointer));
+  const asked = await Promise.all(
+    questions(judged, how.enforcers ?? behindThePage, sent, faulty).map(async (question) =>
+      (await question.ask()) ? [] : [told(question)],
+    ),
+  );
+  const refused = asked.flat();
+  if (refused.length === 0) return verdict;
+  return { refused: [...before, ...refused], possibly: 'refused' in verdict ? verdict.possibly : [] };
 }
 
 /** What a server would read off a wire, checked or not: canonical values, and the raw ones that it can't read. */
 export function read(model: Model, input: { readonly [name: string]: unknown }, wire: Wire): Row {
-  const decoding = decode(model, input, wire);
-  const { values } = canonicalise(model, decoding.values, wire);
-  const raw = (path: string) => (input[path] ?? null) as Value;
-  const valueAt = (path: string) => (decoding.refused.has(path) ? raw(path) : (values.get(path) ?? null));
-  return Object.fromEntries(Object.keys(model.fields).map((path) => [path, valueAt(path)]));
+  const { judged } = prepare(model, input, wire, {});
+  const { tree } = shaped(model, input, wire);
+  const raw = isRecord(tree) ? tree : {};
+  const value = (name: string): Value => {
+    const pointer = `/${name}`;
+    const { refused } = judged.decoding;
+    const unread = [...refused].some((one) => one === pointer || one.startsWith(`${pointer}/`));
+    return unread ? rawValue(raw[name]) : (judged.canonical.row[name] ?? null);
+  };
+  return Object.fromEntries(
+    Object.values(model.fields)
+      .filter(isSent)
+      .map(({ name }) => [name, value(name)]),
+  );
 }
 
-/** The one spelling of a canonical record on a wire; decoding it gives the record back. Absent fields are left out. */
-export function encode(model: Model, row: Row, wire: Wire): { [name: string]: Value } {
-  const given = Object.entries(row).filter(([, value]) => value !== null);
-  return Object.fromEntries(given.map(([path, value]) => [path, encodeValue(fieldAt(model, path), value, wire)]));
+/** The entries of a form that sent a value once are that value. */
+function rawValue(given: unknown): Value {
+  return (Array.isArray(given) && given.length === 1 ? given[0] : (given ?? null)) as Value;
 }
 
-export type { Store } from './check.js';
-export { type Checked, type Validator, validator } from './validator.js';
+export type { GivenClock } from './clock.js';
+export { derive } from './derive.js';
+export { encode } from './encode.js';
+export type { Store } from './judging.js';
+export { valueIn } from './judging.js';
+export { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
+export {
+  type Checked,
+  type CheckOptions,
+  type FieldWords,
+  messagesIn,
+  type Validator,
+  validator,
+  wordsOf,
+} from './validator.js';

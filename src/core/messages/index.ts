@@ -1,3 +1,5 @@
+export { type Catalogue, messageIn, type Phrase, phrase, type WordKey, type Words, wordKeys } from './catalogue.js';
+export { english } from './catalogues/english.js';
+export { polish } from './catalogues/polish.js';
 export { type Problem, ProblemError, problemsOf } from './problem.js';
 export { problems } from './problems.js';
-export { violationMessage } from './violations.js';

@@ -19,7 +19,7 @@ export const problems = {
   ]),
   nameReserved: entry('name_reserved', (name) => [
     `The rule name "${name}" is reserved for what every ruleset has.`,
-    'Choose another name than type, required, canonical or keys.',
+    'Choose another name than type, required, canonical, keys or limits.',
   ]),
   columnInvalid: entry('column_invalid', (what, name) => [
     `The ${what} name ${JSON.stringify(name)} is one that some database refuses or cuts.`,
@@ -37,6 +37,54 @@ export const problems = {
     `${facet} must be ${expected}, not ${found}.`,
     'Correct the value.',
   ]),
+  facetsClash: entry('facets_clash', (what, other, why) => [
+    `${what} and ${other} don't go together: ${why}.`,
+    'Leave one of them out.',
+  ]),
+  defaultBroken: entry('default_broken', (field, value, facet) => [
+    `The default of ${field}, ${value}, breaks its own rule "${facet}" or is not in canonical form.`,
+    'Give a default that a record could be stored with.',
+  ]),
+  derivedUnmarked: entry('derived_unmarked', (field) => [
+    `"${field}" is worked out under derived, but it is not a field that is declared so.`,
+    "Add generated: 'derived' to the field.",
+  ]),
+  derivedMissing: entry('derived_missing', (field) => [
+    `"${field}" is generated: 'derived', but nothing says what it is worked out by.`,
+    'Say it under derived: (it) => ({ slug: it.title.slug() }).',
+  ]),
+  derivedFrom: entry('derived_from', (field, from) => [
+    `"${field}" can't be worked out from ${from || 'nothing'}.`,
+    'Work it out from fields of the record that somebody sends; those in a list are several.',
+  ]),
+  zoneUnknown: entry('zone_unknown', (zone) => [
+    `The time zone "${zone}" is not known.`,
+    "Name one of the IANA database, such as 'Europe/Warsaw', or 'UTC'.",
+  ]),
+  secretHolder: entry('secret_holder', (field, holder) => [
+    `The secret "${field}" is stored as "${holder}", which is not a field that only the database has.`,
+    `Declare it: ${holder || 'digest'}: text({ enforcedIn: ['database'] }).`,
+  ]),
+  clockInvalid: entry('clock_invalid', (found) => [
+    `The clock ${found} is none.`,
+    "Give { instant: '2026-03-02T09:00:00Z' }, and perhaps an IANA time zone: { instant, zone: 'Europe/Warsaw' }.",
+  ]),
+  handleUnknown: entry('handle_unknown', (ruleset, name, known) => [
+    `The rules of ${ruleset} use a field "${name}", which it hasn't got.`,
+    `It has ${known}.`,
+  ]),
+  nameRepeated: entry('name_repeated', (name) => [
+    `"${name}" is in both bundles.`,
+    'Rename one of them: neither is overwritten silently.',
+  ]),
+  extensionGone: entry('extension_gone', (name, field, base, known) => [
+    `${name} changes the field "${field}", which ${base} hasn't got (any more).`,
+    `Change one of ${known}, or add it under add.`,
+  ]),
+  extensionTwice: entry('extension_twice', (name, field, base) => [
+    `${name} adds the field "${field}", which ${base} has already.`,
+    'Say it under change, or give it another name.',
+  ]),
   patternInvalid: entry('pattern_invalid', (pattern, reason) => [
     `The pattern ${pattern} can't be read under flag u: ${reason}.`,
     'Escape only what needs it (\\- outside a class does not), or write the literal with flag v.',
@@ -50,8 +98,8 @@ export const problems = {
     "Give at least one: choice({ code: 'Label' }).",
   ]),
   choiceCode: entry('choice_code', (code) => [
-    `The choice code ${JSON.stringify(code)} can't be used: JavaScript moves number-like keys to the front, and an empty code means "nothing chosen".`,
-    'Use a code that starts with a letter and has no outer white space.',
+    `The choice code ${JSON.stringify(code)} can't be used: it is empty, padded, number-like (JavaScript moves such keys to the front), or there twice.`,
+    "Use text codes that start with a letter, or pairs for whole numbers: choice([[10, 'Celadon'], [20, 'Tenmoku']]).",
   ]),
   fieldsEmpty: entry('fields_empty', (ruleset) => [
     `The ruleset ${ruleset} has no fields.`,
@@ -64,6 +112,14 @@ export const problems = {
   keyOptional: entry('key_optional', (name) => [
     `The key field "${name}" is optional, so some records would have no key.`,
     'Remove optional: true from it, or name another key.',
+  ]),
+  keyComposite: entry('key_composite', (name) => [
+    `The key field "${name}" is a record or a list.`,
+    'Name a field with a value of its own.',
+  ]),
+  referenceKind: entry('reference_kind', (field, target, kind) => [
+    `${field} does not hold the key of ${target}, which is of the kind ${kind}.`,
+    `Give the key's kind: reference('${target}', ${kind}(…)).`,
   ]),
   referenceKeyless: entry('reference_keyless', (target) => [
     `The ruleset ${target} has no key, so nothing can refer to it.`,
@@ -88,6 +144,10 @@ export const problems = {
   blameUnmentioned: entry('blame_unmentioned', (name, blame, mentioned) => [
     `The rule "${name}" blames "${blame}", which it does not mention.`,
     `Blame one of the fields that it is about: ${mentioned}.`,
+  ]),
+  blameWithin: entry('blame_within', (name, blame, list) => [
+    `The rule "${name}" blames "${blame}", which is in many entries of ${list}.`,
+    'Blame a field outside, or make the rule one of each entry: it.list.each((entry) => …) alone.',
   ]),
   patternNotRegular: entry('pattern_not_regular', (id, construct) => [
     `The pattern of ${id} uses ${construct}, which is not regular: no database can hold it.`,

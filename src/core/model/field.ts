@@ -1,19 +1,60 @@
-import type { Path, Place, Row } from './value.js';
+import type { Term } from './term.js';
+import type { Path, Place, Row, Value } from './value.js';
 
 /**
  * What expressions can say of a value. Handles belong to domains, so that a new kind of a known domain needs no new
- * handle.
+ * handle. `instant` is a moment of the world's time, `local` a day and time without a zone.
  */
-export type Domain = 'text' | 'number' | 'date' | 'boolean' | 'code' | 'reference';
+export type Domain =
+  | 'text'
+  | 'number'
+  | 'date'
+  | 'time'
+  | 'instant'
+  | 'local'
+  | 'boolean'
+  | 'code'
+  | 'reference'
+  | 'record'
+  | 'list';
 
-/** One field, lowered to data. `item` is the key's field where this one refers to another ruleset. */
+/** Where rules can be enforced: in the page, in the server, in the database. */
+export const enforcers = ['client', 'server', 'database'] as const;
+export type Enforcer = (typeof enforcers)[number];
+
+/** Who fills a field that a person never sends: the store by counting or at random, the clock, or an expression. */
+export const generations = ['identity', 'uuid', 'created', 'updated', 'derived'] as const;
+export type Generation = (typeof generations)[number];
+
+/** One field, lowered to data. */
 export interface Field<K extends string = string> {
   readonly kind: K;
+  /** From the ruleset down: `shelf.bay`; a list's item is `helpers[]`. */
   readonly path: Path;
+  /** The last step of the path; '' for an item. */
+  readonly name: string;
   readonly place: Place;
   readonly label: string;
+  readonly hint: string | null;
   readonly optional: boolean;
   readonly column: string;
   readonly facets: Row;
+  readonly enforcedIn: readonly Enforcer[];
+  readonly default: Value;
+  readonly generated: Generation | null;
+  /** What a derived field is worked out by. */
+  readonly derivation: Term | null;
+  /** The field that holds what is stored instead of a secret; null where this is none. */
+  readonly storedAs: string | null;
+  /** Of a record: the fields in it; null otherwise. */
+  readonly fields: { readonly [name: string]: Field<K> } | null;
+  /** Of a list: its item; null otherwise. */
   readonly item: Field<K> | null;
+  /** Of a reference: the key's field, re-addressed to the place of the reference; null otherwise. */
+  readonly key: Field<K> | null;
+}
+
+/** True for a field that somebody sends; what the store fills, or has alone, comes in from nobody. */
+export function isSent({ generated, enforcedIn }: Pick<Field, 'generated' | 'enforcedIn'>): boolean {
+  return generated === null && enforcedIn.some((enforcer) => enforcer !== 'database');
 }

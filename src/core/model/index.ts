@@ -1,9 +1,19 @@
 export { utf8Length } from './bytes.js';
 export type { Case } from './case.js';
-export { type Constraint, fieldAt, type Model, type Stage, stages } from './constraint.js';
+export {
+  allFields,
+  type Constraint,
+  fieldAt,
+  type Model,
+  type RuleFunction,
+  type Stage,
+  stages,
+  valueAt,
+} from './constraint.js';
+export { add, compareExact, type Exact, exactOf, exactText, isMultiple, multiply, subtract } from './exact.js';
 export type { Entry, Fidelity } from './fidelity.js';
-export type { Domain, Field } from './field.js';
-export { pointerToKey, pointerToPath } from './pointer.js';
+export { type Domain, type Enforcer, enforcers, type Field, type Generation, generations, isSent } from './field.js';
+export { type Indices, listsOf, noIndices, pointerToKey, pointerToPath } from './pointer.js';
 export {
   type Comparator,
   type OperatorName,
@@ -11,7 +21,7 @@ export {
   type Predicate,
   type PredicateOf,
   perOperator,
-  type Term,
 } from './predicate.js';
+export { fieldTerm, literalTerm, type PerTerm, perTerm, type Term, type TermName, type TermOf } from './term.js';
 export { type Clock, type Path, type Pattern, type Place, type Row, type Value, type Wire, wires } from './value.js';
 export type { Answer, Blame, Verdict, Violation } from './verdict.js';

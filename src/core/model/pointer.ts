@@ -5,7 +5,31 @@ export function pointerToKey(key: string): string {
   return `/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`;
 }
 
-/** The JSON Pointer of a field by its path; '' points at the record itself. */
-export function pointerToPath(path: Path): string {
-  return path === '' ? '' : path.split('.').map(pointerToKey).join('');
+/** Which item of each list is meant, by the list's path. */
+export type Indices = ReadonlyMap<Path, number>;
+export const noIndices: Indices = new Map<Path, number>();
+
+/**
+ * The JSON Pointer of a field by its path; '' points at the record itself. A list's item takes its index from
+ * `indices`; where that has none, RFC 6901's `-` stands for it.
+ */
+export function pointerToPath(path: Path, indices: Indices = noIndices): string {
+  if (path === '') return '';
+  let pointer = '';
+  let walked = '';
+  for (const step of path.split('.')) {
+    const name = step.replaceAll('[]', '');
+    pointer += pointerToKey(name);
+    walked = walked === '' ? name : `${walked}.${name}`;
+    for (let depth = name.length; depth < step.length; depth += 2) {
+      pointer += `/${indices.get(walked) ?? '-'}`;
+      walked += '[]';
+    }
+  }
+  return pointer;
+}
+
+/** The lists that a path leads through, outermost first: `a[].b[]` leads through `a` and `a[].b`. */
+export function listsOf(path: Path): readonly Path[] {
+  return [...path.matchAll(/\[\]/g)].map((found) => path.slice(0, found.index));
 }

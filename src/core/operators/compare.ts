@@ -1,6 +1,5 @@
 import type { Comparator } from '../model/index.js';
 import type { Operator } from './operator.js';
-import { termMentions } from './operator.js';
 import { order } from './order.js';
 
 const holds: { readonly [C in Comparator]: (sign: number) => boolean } = {
@@ -13,11 +12,10 @@ const holds: { readonly [C in Comparator]: (sign: number) => boolean } = {
 
 /** Unknown where either side is absent. */
 export const compare: Operator<'compare'> = {
-  mentions: ({ left, right }) => [...termMentions(left), ...termMentions(right)],
+  mentions: ({ left, right }, inside) => [...inside.term(left), ...inside.term(right)],
   judge({ left, by, right, domain }, judging) {
     const a = judging.term(left);
     const b = judging.term(right);
-    if (a === null || b === null) return null;
-    return holds[by](order(domain, a, b));
+    return a === null || b === null ? null : holds[by](order(domain, a, b));
   },
 };

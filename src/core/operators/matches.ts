@@ -1,6 +1,5 @@
 import type { Pattern } from '../model/index.js';
 import type { Operator } from './operator.js';
-import { termMentions } from './operator.js';
 
 /** The pattern as ECMAScript reads it, held against the whole value. */
 export function wholeValue(pattern: Pattern): RegExp {
@@ -9,7 +8,7 @@ export function wholeValue(pattern: Pattern): RegExp {
 
 /** The whole text is in the pattern's language; unknown where it is absent. */
 export const matches: Operator<'matches'> = {
-  mentions: ({ of }) => termMentions(of),
+  mentions: ({ of }, inside) => inside.term(of),
   judge({ of, pattern }, judging) {
     const value = judging.term(of);
     return value === null ? null : wholeValue(pattern).test(String(value));

@@ -1,9 +1,8 @@
 import type { Operator } from './operator.js';
-import { termMentions } from './operator.js';
 
 /** Equal to one of a closed list; unknown where the value is absent. */
 export const member: Operator<'member'> = {
-  mentions: ({ of }) => termMentions(of),
+  mentions: ({ of }, inside) => inside.term(of),
   judge({ of, among }, judging) {
     const value = judging.term(of);
     return value === null ? null : among.includes(value);

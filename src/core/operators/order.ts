@@ -1,11 +1,28 @@
-import type { Domain, Value } from '../model/index.js';
+import { compareExact, type Domain, exactOf, type Value } from '../model/index.js';
 
 /**
- * Negative, zero or positive as `a` stands before, at or after `b`. Numbers by size; ISO dates of four-digit years by
- * their text. Text has equality only, so its sign says no more than "another".
+ * Negative, zero or positive as `a` stands before, at or after `b`. Numbers by size, without rounding; days and times by
+ * their canonical text. Text has equality only, so its sign says no more than "another".
  */
 export function order(domain: Domain, a: Value, b: Value): number {
-  if (domain === 'number') return Number(a) - Number(b);
-  if (a === b) return 0;
-  return String(a) < String(b) ? -1 : 1;
+  if (domain === 'number') {
+    const [left, right] = [exactOf(a), exactOf(b)];
+    return left === null || right === null ? Number.NaN : compareExact(left, right);
+  }
+  const [left, right] = domain === 'time' || domain === 'instant' || domain === 'local' ? [fine(a), fine(b)] : [a, b];
+  if (left === right) return 0;
+  return String(left) < String(right) ? -1 : 1;
+}
+
+/** A time without the zeros that end its fraction, so that one with milliseconds compares with one without. */
+function fine(moment: Value): string {
+  return String(moment)
+    .replace(/Z$/, '')
+    .replace(/(\.[0-9]*?)0+$/, '$1')
+    .replace(/\.$/, '');
+}
+
+/** A–Z in small letters: the only folding that every engine does alike. */
+export function foldCase(text: string): string {
+  return text.replace(/[A-Z]/g, (letter) => letter.toLowerCase());
 }

@@ -1,3 +1,4 @@
+import { valueAt } from '../model/index.js';
 import type { Operator } from './operator.js';
 
 /** The target exists; unknown without a store, and where the reference is absent. */
@@ -6,6 +7,6 @@ export const refersTo: Operator<'refersTo'> = {
   judge({ of, to, key }, judging) {
     const rows = judging.stored(to);
     const value = judging.value(of);
-    return rows === null || value === null ? null : rows.some((row) => row[key] === value);
+    return rows === null || value === null ? null : rows.some((row) => valueAt(row, key) === value);
   },
 };

@@ -6,6 +6,7 @@ export {
   intersect,
   NotRegular,
   normalise,
+  type PatternFacts,
   type PatternTree,
   type Ranges,
   readPattern,

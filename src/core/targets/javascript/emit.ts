@@ -1,17 +1,24 @@
 import type { Schema } from '../../declare/index.js';
-import { choicesOf, type KnownField } from '../../kinds/index.js';
-import { type Constraint, fieldAt, pointerToPath } from '../../model/index.js';
-import { isLookup } from '../../operators/index.js';
+import { isScalar, type KnownField } from '../../kinds/index.js';
+import { mostKeys, mostNames, wordsOf } from '../../meaning/index.js';
+import type { Constraint } from '../../model/index.js';
 import type { MadeFile } from '../target.js';
-import { variableOf } from './names.js';
-import { type Context, predicateJs } from './predicates.js';
+import { declaring, type FieldCode, guarded, type Inner, type Place, rawOf, sentFields } from './code.js';
+import { listCode, recordCode } from './composites.js';
+import { typesText } from './declarations.js';
+import { deriveBody, derivedStatements } from './derived.js';
+import { Names } from './names.js';
 import { printJs, printKey, printLiteral, printStatements } from './print.js';
-import { helpersFor } from './runtime.js';
-import { all, binary, call, type Js, literal, name, nothing, type Statement } from './tree.js';
-import { moduleType, readEntry } from './types.js';
+import { questionStatements, ruleStatements, subjectTable } from './rules.js';
+import { helpersFor, namesIn } from './runtime/index.js';
+import { type Making, scopeOf } from './scope.js';
+import { formShape, isFlat, mergeShape } from './shapes.js';
+import { strangeStatements } from './strange.js';
+import { type Js, name, type Statement } from './tree.js';
+import { defaultStatements, valueCode } from './values.js';
 
 type Model = Schema[number];
-const unread: Js = { name: 'undefined' };
+const input: Js = name('input');
 
 /** One standalone module a ruleset, with its types beside it: no imports, no eval. */
 export function emitModules(schema: Schema): readonly MadeFile[] {
@@ -24,151 +31,160 @@ export function emitModules(schema: Schema): readonly MadeFile[] {
   });
 }
 
-function moduleText(model: Model): string {
-  const constants = new Map<string, Js>();
-  const body = printStatements(checkBody(model, constants), 1);
-  const heads = [...constants].map(([constant, is]) => `const ${constant} = ${printJs(is)};`);
-  const names = Object.keys(model.fields);
-  return `${fieldsText(model)}
-
-${[...helpersFor(body), `const declared = new Set(${printLiteral(names)});`, ...heads].join('\n\n')}
-
-/**
- * Checks one record: \`{ ok: true, value }\` with the canonical value, or \`{ ok: false, violations }\` with all that is
- * broken. \`wire\` is 'json' (as parsed), or 'form' (texts, or lists of texts where a name came several times).
- */
-export function check(input, { wire = 'json' } = {}) {
-  const form = wire === 'form';
-  // Of each field: undefined is refused, null is absent, anything else is the canonical value.
-  const violations = [];
-  const fail = (pointer, rule, message) => violations.push({ pointer, rule, message });
-${body}
-  if (violations.length > 0) return { ok: false, violations };
-  return { ok: true, value: { ${names.map((field) => valueEntry(field)).join(', ')} } };
-}
-`;
-}
-
-function valueEntry(field: string): string {
-  const variable = variableOf(field);
-  return variable === field ? field : `${printKey(field)}: ${variable}`;
-}
-
-function checkBody(model: Model, constants: Map<string, Js>): readonly Statement[] {
-  const context = (constraint: Constraint, given: readonly string[]): Context => ({
-    name: constraint.id.split('.').slice(1).map(capitalised).join(''),
-    given: new Set(given),
-    constant: (constant, is) => {
-      const twin = [...constants].find(([, other]) => printJs(other) === printJs(is));
-      if (twin === undefined) constants.set(constant, is);
-      return twin?.[0] ?? constant;
-    },
-  });
-  const whole = model.constraints.filter(({ blame }) => blame === '');
-  const rules = model.constraints.filter(({ facet, predicate }) => !facet && !isLookup(predicate));
-  return [
-    ...whole.flatMap(wholeStatements),
-    ...Object.values(model.fields).flatMap((field) => fieldStatements(model, field, context)),
-    ...rules.flatMap((rule) => ruleStatements(rule, context(rule, []))),
+/** The text of a module. */
+export function moduleText(model: Model): string {
+  const making: Making = { model, names: new Names(), constants: new Map(), variables: new Map() };
+  const fields = sentFields(model.fields);
+  const derived = Object.values(model.fields).filter(({ derivation }) => derivation !== null);
+  const strange = strangeStatements(making, input, model.fields, [], model.ignore);
+  const codes = fields.map((field) => ({ field, code: topCode(field, making) }));
+  const statements = [
+    ...codes.flatMap(({ field, code }) => fieldStatements(field, code, making)),
+    ...derived.flatMap((field) => derivedStatements(field, making)),
+    ...ruleStatements(making),
+    ...questionStatements(making),
   ];
-}
-
-/** That the input is a record, and that it has no strange keys. */
-function wholeStatements({ predicate, id, message }: Constraint): readonly Statement[] {
-  if (predicate.op === 'typed') {
-    const refusal = `{ ok: false, violations: [{ pointer: '', rule: ${printLiteral(id)}, message: ${printLiteral(message)} }] }`;
-    return [
-      { text: `if (typeof input !== 'object' || input === null || Array.isArray(input)) {\n  return ${refusal};\n}` },
-    ];
-  }
-  const told = `fail(pointerTo(key), ${printLiteral(id)}, ${printLiteral(message)})`;
-  return [{ text: `for (const key of Object.keys(input)) {\n  if (!declared.has(key)) ${told};\n}` }];
-}
-
-function fieldStatements(
-  model: Model,
-  field: KnownField,
-  contextOf: (constraint: Constraint, given: readonly string[]) => Context,
-): readonly Statement[] {
-  const variable = name(variableOf(field.path));
-  const own = model.constraints.filter(({ facet, blame }) => facet && blame === field.path);
-  const required = own.filter(({ predicate }) => predicate.op === 'given').map(failure);
-  const typed = own.filter(({ predicate }) => predicate.op === 'typed').map(failure);
-  const rest = own.flatMap((constraint): readonly Statement[] => {
-    const truths =
-      constraint.predicate.op === 'given'
-        ? null
-        : predicateJs(constraint.predicate, contextOf(constraint, [field.path]));
-    return truths === null ? [] : [{ when: truths.isFalse, does: [failure(constraint)] }];
-  });
-  const absent = binary(variable, '===', nothing);
-  const present: readonly Statement[] =
-    required.length > 0
-      ? [{ when: absent, does: required, ...(rest.length > 0 ? { otherwise: rest } : {}) }]
-      : rest.length > 0
-        ? [{ when: binary(variable, '!==', nothing), does: rest }]
-        : [];
-  return [
-    { constant: printJs(variable), is: moduleType(field).read(field, readEntry(field)) },
-    { when: binary(variable, '===', unread), does: typed, ...(present.length > 0 ? { otherwise: present } : {}) },
+  const asks = model.constraints.some(({ predicate }) => predicate.op === 'asks');
+  const body = printStatements(statements, 1);
+  const text = checkText(model, asks, printStatements(strange, 2), body, codes);
+  const derive =
+    derived.length === 0
+      ? ''
+      : `\n/** The values of the fields that are worked out from a checked record. */\nexport function derive(value) {\n${printStatements(deriveBody(derived, making), 1)}\n}\n`;
+  const heads = [
+    `const shape = ${printJs(formShape(model.fields))};`,
+    `const shapes = ${printJs(mergeShape(model.fields))};`,
+    `const subjects = ${printJs(subjectTable(model))};`,
+    `const limitsRule = ${printLiteral(`${model.ruleset}.limits`)};`,
+    `const limitsMessage = ${printLiteral(facet(model, 'limits').message)};`,
+    ...[...making.constants].map(([constant, is]) => `const ${constant} = ${printJs(is)};`),
   ];
+  const shim = heads.some((head) => head.includes('__name(')) ? ['const __name = (value) => value;'] : [];
+  const code = [...heads, text, derive].join('\n');
+  return `${fieldsText(model)}\n\n${[...helpersFor(code), ...shim, heads.join('\n')].join('\n\n')}\n\n${text}${derive}`;
 }
 
-/** A rule is judged only where all that it mentions could be read. */
-function ruleStatements(rule: Constraint, context: Context): readonly Statement[] {
-  const truths = predicateJs(rule.predicate, context);
-  if (truths === null) return [];
-  const read = rule.subjects.map((path) => binary(name(variableOf(path)), '!==', unread));
-  return [{ when: all(...read, truths.isFalse), does: [failure(rule)] }];
-}
-
-function failure({ id, blame, message }: Constraint): Statement {
-  return { run: call('fail', literal(pointerToPath(blame)), literal(id), literal(message)) };
-}
-
-function capitalised(part: string, index: number): string {
-  return index === 0 ? part : part.charAt(0).toUpperCase() + part.slice(1);
-}
-
-function fieldsText(model: Model): string {
-  const lines = Object.values(model.fields).map((field) => {
-    const { label, optional } = field;
-    const choices = choicesOf(field).length > 0 ? { choices: choicesOf(field) } : {};
-    return `  ${printKey(field.path)}: ${printLiteral({ label, required: !optional, ...choices })},`;
-  });
-  return `/** What a page needs to know of the fields. */\nexport const fields = {\n${lines.join('\n')}\n};`;
-}
-
-function typesText(model: Model): string {
-  const type = `${model.ruleset.charAt(0).toUpperCase()}${model.ruleset.slice(1)}`;
-  const lines = Object.keys(model.fields).map((path) => {
-    const field = fieldAt(model, path);
-    return `  readonly ${printKey(path)}: ${moduleType(field).typeText(field)}${field.optional ? ' | null' : ''};`;
-  });
-  const meta = Object.values(model.fields).map((field) => {
-    const choices = choicesOf(field).length > 0 ? '; readonly choices: readonly (readonly [string, string])[]' : '';
-    return `  readonly ${printKey(field.path)}: { readonly label: string; readonly required: boolean${choices} };`;
-  });
-  return `export interface Violation {
-  /** An RFC 6901 JSON Pointer to the field. */
-  readonly pointer: string;
-  readonly rule: string;
-  readonly message: string;
-}
-
-/** A canonical record: every field is there, absent is null. */
-export interface ${type} {
-${lines.join('\n')}
-}
-
-export type Checked =
-  | { readonly ok: true; readonly value: ${type} }
-  | { readonly ok: false; readonly violations: readonly Violation[] };
-
-export declare const fields: {
-${meta.join('\n')}
+const innerCode: Inner = (field, place) => {
+  if (field.fields !== null) return recordCode(field, field.fields, place, innerCode);
+  return field.item === null ? valueCode(field, place) : listCode(field, field.item, place, innerCode);
 };
 
-export declare function check(input: unknown, how?: { readonly wire?: 'json' | 'form' }): Checked;
+function topCode(field: KnownField, making: Making): FieldCode {
+  const place: Place = {
+    scope: scopeOf(making),
+    raw: rawOf(input, field.name),
+    pointer: [`/${field.name}`],
+    atOnce: true,
+  };
+  return innerCode(field, place);
+}
+
+function fieldStatements(field: KnownField, code: FieldCode, making: Making): readonly Statement[] {
+  const fills = isScalar(field) ? defaultStatements(field, rawOf(input, field.name), scopeOf(making)) : [];
+  const statements = [...code.read, ...fills, ...code.judge];
+  const isEverywhere = field.enforcedIn.includes('client') && field.enforcedIn.includes('server');
+  if (isEverywhere) return declaring(code.declares, statements);
+  // Where nobody reads it, it is absent to the rules.
+  const ahead = code.declares.map((variable): Statement => ({ variable, is: { literal: null } }));
+  return [...ahead, ...guarded(field.enforcedIn, statements)];
+}
+
+function facet(model: Model, called: string): Constraint {
+  const found = model.constraints.find(({ id }) => id === `${model.ruleset}.${called}`);
+  if (found === undefined) throw new Error(`no constraint ${model.ruleset}.${called}`);
+  return found;
+}
+
+interface Coded {
+  readonly field: KnownField;
+  readonly code: FieldCode;
+}
+
+function checkText(model: Model, asks: boolean, strange: string, body: string, codes: readonly Coded[]): string {
+  const told = (called: string, pointer = "''") => {
+    const { id, message } = facet(model, called);
+    return `fail(null, ${pointer}, ${printLiteral(id)}, ${printLiteral(message)})`;
+  };
+  const keys = facet(model, 'keys');
+  const drops = model.undeclared === 'drop';
+  const ignored = model.ignore.length === 0 ? '' : `if (!${printLiteral(model.ignore)}.includes(key)) `;
+  const strangeNames = drops
+    ? ''
+    : `\n    for (const key of names) ${ignored}violations = fail(violations, pointerTo(key), ${printLiteral(keys.id)}, ${printLiteral(keys.message)});`;
+  const everywhere = codes
+    .filter(({ field }) => isBoth(field))
+    .map(({ field, code }) => [field.name, code.value] as const);
+  const elsewhere = codes.filter(({ field }) => !isBoth(field));
+  const value = printJs({ object: everywhere });
+  const sides = elsewhere.map(({ field, code }) => {
+    const when = field.enforcedIn.includes('client') ? 'client' : '!client';
+    return `\n  if (${when}) value.${field.name} = ${printJs(code.value)};`;
+  });
+  const used = namesIn(`${body}${sides.join('')}`);
+  const clocked = used.has('today') || used.has('moment');
+  const clock = clocked
+    ? `\n  const moment = momentOf(how.clock);\n  const today = dayIn(moment, how.clock?.zone ?? ${printLiteral(model.zone)});`
+    : '';
+  const client = used.has('client') ? "\n  const client = how.on === 'client';" : '';
+  const read = isFlat(model) ? 'readFlatForm' : 'readForm';
+  const nested = strange === '' ? '' : `\n  else {\n${strange}\n  }`;
+  return `${head(asks)} {
+  if (!isRecord(input)) return refused(${told('type')}, how.messages);
+  const form = how.wire === 'form';${client}${clock}
+  let violations = null;
+  let sent;
+  let known = false;
+  if (keysIn(input) > (form ? ${mostNames} : ${mostKeys(model.fields)})) return refused(${told('limits')}, how.messages);
+  input = ownKeys(input);
+  if (form) {
+    const names = [];
+    input = ${read}(input, shape, names, how.partial === true && how.shown !== undefined ? how.shown : []);${strangeNames}
+  }${nested}
+  if (how.partial === true) {
+    sent = new Map();
+    known = how.existing !== undefined && how.existing !== null;
+    input = merge(input, how.existing, shapes, '', sent, form, known);
+  }
+${body}
+  if (violations !== null && sent !== undefined) violations = toldOf(violations, sent, known, subjects);
+  if (violations !== null) return refused(violations, how.messages);
+  const value = ${value};${sides.join('')}
+  return { ok: true, value: sent !== undefined && !known ? sentOnly(value, sent, '') : value };
+}
+${asks ? askingText : ''}`;
+}
+
+function isBoth({ enforcedIn }: KnownField): boolean {
+  return enforcedIn.includes('client') && enforcedIn.includes('server');
+}
+
+const summary = `/**
+ * Checks one record: \`{ ok: true, value }\` with the canonical value, or \`{ ok: false, violations }\` with all that is
+ * broken. \`wire\` is 'json' (as parsed), or 'form' (texts, or lists of texts where a name came several times).
+ */`;
+
+function head(asks: boolean): string {
+  if (!asks) return `${summary}\nexport function check(input, how = plain)`;
+  return `${summary}
+export function check(input, how = plain) {
+  return examine(input, how, []);
+}
+
+function examine(input, how, asked)`;
+}
+
+const askingText = `
+/** The same, and then what only the server can ask, on fields with no other fault. */
+export async function checkAsync(input, how = plain) {
+  const asked = [];
+  return answered(examine(input, how, asked), asked, how.messages);
+}
 `;
+
+function fieldsText(model: Model): string {
+  const lines = Object.entries(wordsOf(model.fields)).map(([path, { label, hint, optional, choices }]) => {
+    const more = { ...(hint === null ? {} : { hint }), ...(choices === undefined ? {} : { choices }) };
+    return `  ${printKey(path)}: ${printLiteral({ label, required: !optional, ...more })},`;
+  });
+  return `/** What a page needs to know of the fields. */\nexport const fields = {\n${lines.join('\n')}\n};`;
 }

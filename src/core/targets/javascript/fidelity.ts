@@ -1,8 +1,6 @@
 import type { Schema } from '../../declare/index.js';
 import type { Constraint, Entry, Fidelity } from '../../model/index.js';
 import { isLookup } from '../../operators/index.js';
-import { type Context, predicateJs } from './predicates.js';
-import { printJs } from './print.js';
 
 /** Everything about the one record is held; what needs the stored records is the database's. */
 export function ledgerOf(schema: Schema): readonly Entry[] {
@@ -16,20 +14,21 @@ export function ledgerOf(schema: Schema): readonly Entry[] {
   );
 }
 
-function fidelityOf({ predicate }: Constraint): Fidelity {
-  if (!isLookup(predicate)) return { is: 'exact' };
-  return { is: 'absent', why: 'only the store knows the other records: the database holds it', needs: 'store' };
+function fidelityOf({ predicate, enforcedIn }: Constraint): Fidelity {
+  if (predicate.op === 'asks') return { is: 'exact' };
+  if (isLookup(predicate))
+    return { is: 'absent', why: 'only the store knows the other records: the database holds it', needs: 'store' };
+  if (!enforcedIn.includes('server'))
+    return { is: 'absent', why: `it is enforced in ${enforcedIn.join(' and ')} only` };
+  return { is: 'exact' };
 }
 
-function becomes({ predicate, id, subjects }: Constraint): string | null {
+function becomes({ predicate, facet, enforcedIn }: Constraint): string | null {
   if (predicate.op === 'typed') return 'reading: what is not in the grammar is refused';
   if (predicate.op === 'canonical') return 'made canonical before it is checked';
   if (predicate.op === 'closed') return 'every key is looked up among the declared ones';
-  const context: Context = {
-    name: id,
-    given: new Set(subjects),
-    constant: (_name, is) => `(${printJs(is)})`,
-  };
-  const truths = predicateJs(predicate, context);
-  return truths === null ? null : `fails where ${printJs(truths.isFalse)}`;
+  if (predicate.op === 'bounded') return 'what is too large is refused unread';
+  if (predicate.op === 'asks') return 'checkAsync asks the function';
+  if (isLookup(predicate) || enforcedIn.every((one) => one === 'database')) return null;
+  return facet ? 'a test of the value' : 'a test over the fields that it mentions';
 }

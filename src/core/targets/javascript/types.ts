@@ -1,68 +1,115 @@
-import { codesOf, type KnownField, type PerKind, valueField } from '../../kinds/index.js';
-import { call, type Js, literal, name } from './tree.js';
+import {
+  codesOf,
+  fractionOf,
+  hasIntegerCodes,
+  isNumeric,
+  isTextual,
+  type KnownField,
+  kindOf,
+  type PerKind,
+  valueField,
+} from '../../kinds/index.js';
+import { mostUnits } from '../../meaning/index.js';
+import { call, type Js, literal, name, nothing } from './tree.js';
 
-/** How a kind is read in the module, and its TypeScript type in the declarations beside it. */
+/** How a kind is read in a module, and its TypeScript type in the declarations beside it. */
 export interface ModuleType {
-  /** From what came in (never null or undefined, nor '' off a form): undefined where refused, null where blank. */
+  /** From what came in: undefined where refused, null where absent, else the value in canonical form. */
   read(field: KnownField, raw: Js): Js;
-  /** What a key means that is missing from a form. */
-  missingFromForm(field: KnownField): null | boolean;
-  readonly lastEntryCounts: boolean;
   typeText(field: KnownField): string;
 }
 
-const noValue = () => null;
+const form = name('form');
+const usualMost = 1_000_000;
 
-export const types = {
-  text: {
-    read: (field, raw) => call(field.facets.lines === 'many' ? 'readLines' : 'readText', raw),
-    missingFromForm: noValue,
-    lastEntryCounts: false,
-    typeText: () => 'string',
+/** Reads text and puts it into canonical form; U+0000 and the like are found when it is measured. */
+function readText({ facets }: KnownField, raw: Js, limit: number): Js {
+  const lines = facets.lines === 'many' ? call('withLines', raw) : raw;
+  const most = limit === usualMost ? [] : [literal(limit)];
+  let text = call(facets.trim === false ? 'readPadded' : 'readText', lines, ...most);
+  if (facets.collapse === true) text = call('collapsed', text);
+  if (facets.case === 'lower') text = call('lowered', text);
+  if (facets.case === 'upper') text = call('uppered', text);
+  return facets.unicode === 'NFC' ? call('composed', text) : text;
+}
+
+const text: ModuleType = {
+  read: (field, raw) => readText(field, raw, mostUnits(field)),
+  typeText: () => 'string',
+};
+const smallText: ModuleType = {
+  read: (field, raw) => readText({ ...field, facets: { case: 'lower' } }, raw, usualMost),
+  typeText: () => 'string',
+};
+const moment = (of: string): ModuleType => ({
+  read: (field, raw) => call('readMoment', raw, name(of), literal(fractionOf(field)), form),
+  typeText: () => 'string',
+});
+const composite = (what: string): ModuleType => ({
+  read: () => {
+    throw new Error(`a ${what} is read by its parts`);
   },
-  integer: {
-    read: (_field, raw) => call('readInteger', raw, name('form')),
-    missingFromForm: noValue,
-    lastEntryCounts: false,
-    typeText: () => 'number',
+  typeText: () => what,
+});
+
+const types: PerKind<ModuleType> = {
+  text,
+  email: text,
+  url: text,
+  uuid: smallText,
+  ip: smallText,
+  integer: { read: (_field, raw) => call('readInteger', raw, form), typeText: () => 'number' },
+  decimal: {
+    read: (field, raw) => (isNumeric(field) ? call('readDecimal', raw, form) : call('readLongDecimal', raw)),
+    typeText: (field) => (isNumeric(field) ? 'number' : 'string'),
   },
+  boolean: {
+    read: (field, raw) => {
+      // An unticked box of a form sends nothing.
+      const missing = kindOf(field).whenMissingFromForm(field);
+      return call(
+        'readBoolean',
+        raw,
+        form,
+        missing === null ? nothing : { when: form, yes: literal(missing), no: nothing },
+      );
+    },
+    typeText: () => 'boolean',
+  },
+  date: { read: (_field, raw) => call('readDate', raw), typeText: () => 'string' },
+  time: moment('timeOf'),
+  timestamp: moment('instantOf'),
+  dateTime: moment('localOf'),
   choice: {
-    read: (_field, raw) => call('readCode', raw),
-    missingFromForm: noValue,
-    lastEntryCounts: false,
+    read: (field, raw) => (hasIntegerCodes(field) ? call('readInteger', raw, form) : call('readCode', raw)),
     typeText: (field) =>
       codesOf(field)
         .map((code) => JSON.stringify(code))
         .join(' | '),
   },
-  date: {
-    read: (_field, raw) => call('readDate', raw),
-    missingFromForm: noValue,
-    lastEntryCounts: false,
-    typeText: () => 'string',
-  },
-  boolean: {
-    read: (_field, raw) => call('readBoolean', raw, name('form')),
-    missingFromForm: (field) => (field.optional ? null : false),
-    lastEntryCounts: true,
-    typeText: () => 'boolean',
-  },
+  record: composite('object'),
+  list: composite('array'),
   reference: {
-    read: (field, raw) => moduleType(field).read(valueField(field), raw),
-    missingFromForm: (field) => moduleType(field).missingFromForm(valueField(field)),
-    lastEntryCounts: false,
-    typeText: (field) => moduleType(field).typeText(valueField(field)),
+    read: (field, raw) => readJs(valueField(field), raw),
+    typeText: (field) => typeTextOf(valueField(field)),
   },
-} satisfies PerKind<ModuleType>;
+};
 
-/** The entry of the kind that says how the value is written: a reference's is its key's. */
-export function moduleType(field: KnownField): ModuleType {
-  return types[valueField(field).kind];
+/** Code that reads a value of its own; a reference is read as its key is. */
+export function readJs(field: KnownField, raw: Js): Js {
+  return types[field.kind].read(field, raw);
 }
 
-/** Reads one entry of the record: the form's own way of saying it first. */
-export function readEntry(field: KnownField): Js {
-  const type = moduleType(field);
-  const missing = literal(type.missingFromForm(field));
-  return call('entry', name('input'), literal(field.path), name('form'), missing, literal(type.lastEntryCounts));
+/** True where the field's text has to be measured before it is known to be undamaged. */
+export function isMeasured(field: KnownField): boolean {
+  return isTextual(field);
+}
+
+export function typeTextOf(field: KnownField): string {
+  return types[field.kind].typeText(field);
+}
+
+/** What came in is longer than anybody reads. */
+export function isTooLong(field: KnownField, raw: Js): Js {
+  return call('isLong', raw, literal(mostUnits(valueField(field))));
 }

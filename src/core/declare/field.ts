@@ -1,0 +1,140 @@
+import { codesOf, type KindName, kinds } from '../kinds/index.js';
+import { type Problem, problems } from '../messages/index.js';
+import { type Enforcer, enforcers, type Field, type Generation, type Value } from '../model/index.js';
+import type { AnyDefinition } from './definition.js';
+import { isName, labelOf, snakeCase } from './names.js';
+import { facetsOf } from './options.js';
+
+type Known = Field<KindName>;
+
+/** Where a definition stands: the path that leads to it, and what its column's name begins with. */
+interface Within {
+  readonly path: string;
+  readonly column: string;
+  readonly enforcedIn: readonly Enforcer[] | null;
+}
+const atTop: Within = { path: '', column: '', enforcedIn: null };
+
+/** A definition under its name, with all that is within it. Problems are added to `found`. */
+export function fieldOf(name: string, definition: AnyDefinition, found: Problem[], within: Within = atTop): Known {
+  const path = within.path === '' ? name : `${within.path}.${name}`;
+  return lowered(definition, found, {
+    path,
+    name,
+    label: textOf(definition.options.label) ?? labelOf(name),
+    column: textOf(definition.options.column) ?? `${within.column}${snakeCase(name)}`,
+    enforcedIn: enforcersOf(definition, within),
+  });
+}
+
+type Named = Pick<Known, 'path' | 'name' | 'label' | 'column' | 'enforcedIn'>;
+
+function lowered(definition: AnyDefinition, found: Problem[], named: Named): Known {
+  const { options, place, definition: kind } = definition;
+  const outer = { ...named, place, optional: options.optional === true };
+  const { key, item } = definition;
+  const secret = options.secret as { readonly storedAs?: unknown } | undefined;
+  const field: Known = {
+    kind,
+    ...outer,
+    hint: textOf(options.hint),
+    facets: facetsOf(named.path, definition, found),
+    default: (options.default ?? null) as Value,
+    generated: (options.generated ?? null) as Generation | null,
+    derivation: null,
+    storedAs: typeof secret?.storedAs === 'string' ? secret.storedAs : null,
+    fields: definition.fields === null ? null : inner(definition.fields, found, outer),
+    item: item === null ? null : itemOf(item, found, outer),
+    key: key === null ? null : readdressed(lowered(key, [], named), { ...outer, default: null, generated: null }),
+  };
+  found.push(...misfits(field));
+  return field;
+}
+
+function inner(fields: NonNullable<AnyDefinition['fields']>, found: Problem[], { path, column, enforcedIn }: Named) {
+  const within = { path, column: `${column}_`, enforcedIn };
+  const made: { [name: string]: Known } = {};
+  for (const [name, definition] of Object.entries(fields)) {
+    if (!isName(name)) found.push(problems.nameInvalid(definition.place, 'field', name));
+    else made[name] = fieldOf(name, definition, found, within);
+  }
+  return made;
+}
+
+/** An item is always there: a list that is not to have it does not. Its columns are those of a table of their own. */
+function itemOf(item: AnyDefinition, found: Problem[], { path, label, enforcedIn }: Named): Known {
+  return lowered(item, found, {
+    path: `${path}[]`,
+    name: '',
+    label: textOf(item.options.label) ?? `${label} entry`,
+    column: textOf(item.options.column) ?? (item.fields === null ? 'item' : ''),
+    enforcedIn,
+  });
+}
+
+function enforcersOf({ options }: AnyDefinition, { enforcedIn }: Within): readonly Enforcer[] {
+  if (Array.isArray(options.enforcedIn)) return options.enforcedIn as readonly Enforcer[];
+  // What is stored of a secret is another field.
+  if (options.secret !== undefined) return ['client', 'server'];
+  return enforcedIn ?? enforcers;
+}
+
+type Address = Omit<Partial<Known>, 'kind' | 'facets' | 'fields' | 'item' | 'key'>;
+
+/** A key's field at the place of the reference that holds it; a key that is a reference itself, all the way down. */
+function readdressed(field: Known, address: Address): Known {
+  return { ...field, ...address, key: field.key === null ? null : readdressed(field.key, address) };
+}
+
+/** Options that don't go with the kind, or with where the field stands. */
+function misfits({
+  path,
+  place,
+  optional,
+  generated,
+  kind,
+  facets,
+  item,
+  default: filled,
+  ...field
+}: Known): readonly Problem[] {
+  const found: Problem[] = [];
+  const clash = (what: string, other: string, why: string) => found.push(problems.facetsClash(place, what, other, why));
+  const inList = path.includes('[]');
+  if (optional && path.endsWith('[]')) clash(`${path} optional`, 'a list', 'a list has no absent items');
+  if (optional && kind === 'list') clash(`${path} optional`, 'a list', 'a list is never absent, but perhaps empty');
+  if (inList && generated !== null) clash(`${path} generated`, 'a list', 'items are sent whole');
+  if (generated !== null && filled !== null) clash(`${path} generated`, 'default', 'nobody sends it');
+  if (field.storedAs !== null && kind !== 'text') clash(`${path} secret`, kind, 'a secret is text');
+  if (
+    facets.ordered === true &&
+    codesOf({ ...field, path, place, optional, generated, kind, facets, item, default: filled }).length === 0
+  )
+    clash(`${path} ordered`, 'no choices', 'there is no order');
+  for (const facet of ['distinct', 'key'] as const) {
+    const by = facets[facet];
+    if (kind === 'list' && typeof by === 'string' && !Object.hasOwn(item?.fields ?? {}, by))
+      found.push(
+        problems.facetInvalid(place, `${path}.${facet}`, 'the name of a field of the items', JSON.stringify(by)),
+      );
+  }
+  if (generated !== null && !(fillers[generated] ?? []).includes(kind))
+    clash(`${path} generated: '${generated}'`, kind, 'it gives another kind of value');
+  return found;
+}
+
+const scalars = Object.entries(kinds).flatMap(([kind, { domain }]) =>
+  domain === 'record' || domain === 'list' || domain === 'reference' ? [] : [kind],
+);
+/** Which kinds each way of filling gives values of. */
+const fillers: { readonly [G in Generation]: readonly string[] } = {
+  identity: ['integer'],
+  uuid: ['uuid'],
+  created: ['timestamp'],
+  updated: ['timestamp'],
+  derived: scalars,
+};
+
+function textOf(value: unknown): string | null {
+  return typeof value === 'string' ? value : null;
+}

@@ -1,0 +1,41 @@
+import { type Domain, type Field, fieldTerm, literalTerm, type Value } from '../model/index.js';
+import type { Edge, FacetRule } from './kind.js';
+
+/** The rules of `min` and `max`, for every kind whose values have an order. */
+export function limitRules(field: Field, domain: Domain): readonly FacetRule[] {
+  const rule = (facet: 'min' | 'max', by: '>=' | '<='): readonly FacetRule[] => {
+    const limit = field.facets[facet];
+    if (typeof limit !== 'string' && typeof limit !== 'number') return [];
+    const predicate = {
+      op: 'compare',
+      left: fieldTerm(field.path),
+      by,
+      right: literalTerm(limit, domain),
+      domain,
+    } as const;
+    return [{ facet, stage: 'comparison', limit, predicate }];
+  };
+  return [...rule('min', '>='), ...rule('max', '<=')];
+}
+
+/** The values at `min` and `max` and one step beyond; those of the kind itself where the field has no limit. */
+export function limitEdges(
+  field: Field,
+  step: (value: Value, to: 1 | -1) => Value,
+  ends: readonly [least: Edge | null, greatest: Edge | null],
+): readonly Edge[] {
+  const { min, max } = field.facets;
+  const edges: Edge[] = [];
+  const add = (facet: string, value: Value, words: string) => {
+    if (value !== null) edges.push({ facet, value, words });
+  };
+  if (min !== undefined) {
+    add('min', min, 'exactly the least value');
+    add('min', step(min, -1), 'one step below the least value');
+  } else if (ends[0] !== null) edges.push(ends[0]);
+  if (max !== undefined) {
+    add('max', max, 'exactly the greatest value');
+    add('max', step(max, 1), 'one step above the greatest value');
+  } else if (ends[1] !== null) edges.push(ends[1]);
+  return edges;
+}

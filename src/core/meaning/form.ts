@@ -1,0 +1,93 @@
+import { kindOf, valueField } from '../kinds/index.js';
+import { type Field, isSent } from '../model/index.js';
+
+/** What a form sent, put into the shape of the record: each value of its own is a list of entries. */
+export interface Form {
+  readonly tree: { readonly [name: string]: unknown };
+  /** Names that lead to no field, as they were sent. */
+  readonly strange: readonly string[];
+}
+
+/** One place in the record: the entries that its own name brought, and what is within it by name or index. */
+interface Node {
+  readonly entries: unknown[];
+  readonly inner: Map<string, Node>;
+}
+type Fields = { readonly [name: string]: Field };
+
+/** A name, then `.name` or `[name]` any number of times; `[]` for one more item. */
+const NAME = /^[^.[\]]+(?:\.[^.[\]]+|\[[^.[\]]*\])*$/;
+const INDEX = /^(?:0|[1-9][0-9]{0,8})$/;
+
+/**
+ * Reads the names of a form. `shelf[bay]` and `shelf.bay` are one name; `helpers[0]` and `helpers.0` are an item, in the
+ * order of their numbers, whose gaps are closed; `helpers` and `helpers[]`, any number of times, are items behind those.
+ * An item of which all is blank (or an unticked box) is none.
+ */
+export function readForm(fields: Fields, input: { readonly [name: string]: unknown }): Form {
+  const root: Node = { entries: [], inner: new Map() };
+  const strange: string[] = [];
+  for (const [name, given] of Object.entries(input)) {
+    const entries = Array.isArray(given) ? given : given === undefined || given === null ? [] : [given];
+    const node = NAME.test(name) ? reached(root, fields, stepsOf(name)) : null;
+    if (node === null) strange.push(name);
+    else for (const entry of entries) node.entries.push(entry);
+  }
+  return { tree: recordOf(fields, root), strange };
+}
+
+function stepsOf(name: string): readonly string[] {
+  return name.split(/\.|\]?\[|\]$/).slice(0, name.endsWith(']') ? -1 : undefined);
+}
+
+/** The node that steps lead to, made on the way; null where they lead to no field. */
+function reached(root: Node, fields: Fields, [first = '', ...rest]: readonly string[]): Node | null {
+  const field = Object.hasOwn(fields, first) ? fields[first] : undefined;
+  return field === undefined || !isSent(field) ? null : within(field, () => child(root, first), rest);
+}
+
+function within(field: Field, node: () => Node, [step, ...rest]: readonly string[]): Node | null {
+  if (step === undefined) return node();
+  if (field.fields !== null) return reached(node(), field.fields, [step, ...rest]);
+  if (field.item === null) return null;
+  const isScalarItem = field.item.fields === null && field.item.item === null;
+  if (step === '') return rest.length === 0 && isScalarItem ? node() : null;
+  return INDEX.test(step) ? within(field.item, () => child(node(), step), rest) : null;
+}
+
+function child(node: Node, step: string): Node {
+  const known = node.inner.get(step) ?? { entries: [], inner: new Map() };
+  node.inner.set(step, known);
+  return known;
+}
+
+function recordOf(fields: Fields, { inner }: Node): { readonly [name: string]: unknown } {
+  return Object.fromEntries([...inner].map(([name, node]) => [name, treeOf(fields[name] as Field, node)]));
+}
+
+/** Text sent under the name of a record, or of a list of records, is not one, and refused when it is read. */
+function treeOf(field: Field, node: Node): unknown {
+  const { entries, inner } = node;
+  if (field.fields !== null) return entries.find((entry) => !isBlankText(entry)) ?? recordOf(field.fields, node);
+  const { item } = field;
+  if (item === null) return entries;
+  const byIndex = [...inner].sort(([a], [b]) => Number(a) - Number(b)).map(([, one]) => treeOf(item, one));
+  const more = entries.filter((entry) => !isBlankText(entry));
+  if (item.fields !== null || item.item !== null) return more[0] ?? byIndex.filter((one) => !isBlank(item, one));
+  return [...byIndex, ...more.map((entry) => [entry])].filter((one) => !isBlank(item, one));
+}
+
+function isBlankText(entry: unknown): boolean {
+  return typeof entry === 'string' && entry.trim() === '';
+}
+
+function isBlank(field: Field, tree: unknown): boolean {
+  if (field.fields !== null) {
+    const { fields } = field;
+    if (typeof tree !== 'object' || tree === null) return false;
+    return Object.entries(tree).every(([name, inner]) => isBlank(fields[name] as Field, inner));
+  }
+  if (field.item !== null) return Array.isArray(tree) && tree.length === 0;
+  const isBox = kindOf(valueField(field)).lastEntryCounts;
+  return Array.isArray(tree) && tree.every((entry) => isBlankText(entry) || (isBox && entry === 'false'));
+}

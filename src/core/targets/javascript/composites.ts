@@ -1,0 +1,116 @@
+import { isScalar, type KnownField, kindOf } from '../../kinds/index.js';
+import { mostItems, mostKeys } from '../../meaning/index.js';
+import {
+  declaring,
+  type FieldCode,
+  facetStatements,
+  guarded,
+  type Inner,
+  ownConstraints,
+  type Place,
+  pointerJs,
+  rawOf,
+  refusal,
+  sentFields,
+} from './code.js';
+import { joinedName } from './names.js';
+import { type Scope, variableOf } from './scope.js';
+import { strangeStatements } from './strange.js';
+import { all, binary, call, type Js, literal, name, nothing, type Statement, unread } from './tree.js';
+import { defaultStatements } from './values.js';
+
+type Fields = { readonly [name: string]: KnownField };
+
+/** A record: all of it is read before any of it is judged, as an optional one may turn out to be absent. */
+export function recordCode(field: KnownField, fields: Fields, place: Place, inner: Inner): FieldCode {
+  const { making } = place.scope;
+  const record = making.names.take(joinedName(field.path, 'record'));
+  const absent = field.optional ? making.names.take(joinedName(field.path, 'absent')) : null;
+  const sent = sentFields(fields).map((one) => {
+    const raw = rawOf(name(record), one.name);
+    const pointer = [...place.pointer, `/${one.name}`];
+    return { field: one, raw, code: inner(one, { ...place, raw, pointer, atOnce: false }) };
+  });
+  const allAbsent = all(...sent.map(({ code }) => code.isAbsent));
+  const boxes = sent.filter(({ field: one }) => kindOf(one).whenMissingFromForm(one) !== null);
+  const emptied = boxes.map(({ field: one }): Statement => ({ set: variableOf(making, one), is: nothing }));
+  const fills = sent.flatMap(({ field: one, raw }) => defaultStatements(one, raw, place.scope));
+  const unlessAbsent = (statements: readonly Statement[]): readonly Statement[] =>
+    absent === null || statements.length === 0 ? statements : [{ when: { not: name(absent) }, does: statements }];
+  const reads = sent.flatMap(({ field: one, code }) => guarded(one.enforcedIn, code.read));
+  const judges = sent.flatMap(({ field: one, code }) => guarded(one.enforcedIn, code.judge));
+  const own = ownConstraints(making, field.path);
+  const inside = [
+    ...facetStatements(own, place.scope, pointerJs(place.pointer)),
+    ...strangeStatements(making, name(record), fields, place.pointer),
+    ...unlessAbsent(judges),
+  ];
+  const isRead = binary(name(record), '!==', unread);
+  const object: Js = { object: sent.map(({ field: one, code }) => [one.name, code.value] as const) };
+  return {
+    declares: [record, ...(absent === null ? [] : [absent]), ...sent.flatMap(({ code }) => code.declares)],
+    read: [
+      { set: record, is: call('readRecord', place.raw, literal(mostKeys(fields))) },
+      ...(absent === null ? [] : [{ set: absent, is: literal(false) }]),
+      {
+        when: isRead,
+        does: [
+          ...reads,
+          ...(absent === null ? [] : [{ set: absent, is: allAbsent }]),
+          ...(absent === null || emptied.length === 0 ? [] : [{ when: name(absent), does: emptied }]),
+          ...unlessAbsent(fills),
+        ],
+      },
+    ],
+    judge: [
+      {
+        when: binary(name(record), '===', unread),
+        does: refusal(making, field, call('isRecord', place.raw), pointerJs(place.pointer)),
+        ...(inside.length > 0 ? { otherwise: inside } : {}),
+      },
+    ],
+    value: absent === null ? object : { when: name(absent), yes: nothing, no: object },
+    isAbsent: absent === null ? all(isRead, allAbsent) : name(absent),
+  };
+}
+
+/** A list: read as one of its own, whose items are put into canonical form in place. */
+export function listCode(field: KnownField, item: KnownField, place: Place, inner: Inner): FieldCode {
+  const { making } = place.scope;
+  const variable = variableOf(making, field);
+  const list = name(variable);
+  const pointer = pointerJs(place.pointer);
+  const index = making.names.take('index');
+  const at: Js = { name: `${variable}[${index}]` };
+  const indices = new Map([...place.scope.indices, [field.path, index]]);
+  const scope: Scope = { ...place.scope, indices };
+  const code = inner(item, { scope, raw: at, pointer: [...place.pointer, '/', name(index)], atOnce: isScalar(item) });
+  const isRead = recordOf(item, code);
+  const filled = isScalar(item) ? defaultStatements(item, at, scope) : [];
+  const value: Js = isRead === null ? code.value : { when: isRead, yes: code.value, no: unread };
+  const body = [
+    ...declaring(code.declares, [...code.read, ...filled, ...code.judge]),
+    { set: `${variable}[${index}]`, is: value },
+  ];
+  const own = ownConstraints(making, field.path);
+  const loop: Statement = { index, below: { member: list, property: 'length' }, does: body };
+  return {
+    declares: [variable],
+    read: [{ set: variable, is: call('readList', place.raw, literal(mostItems(field))) }],
+    judge: [
+      {
+        when: binary(list, '===', unread),
+        does: refusal(making, field, call('Array.isArray', place.raw), pointer),
+        otherwise: [...facetStatements(own, place.scope, pointer), loop],
+      },
+    ],
+    value: list,
+    isAbsent: all(binary(list, '!==', unread), binary({ member: list, property: 'length' }, '===', literal(0))),
+  };
+}
+
+/** The test that an item which is a record could be read. */
+function recordOf(item: KnownField, { declares }: FieldCode): Js | null {
+  const [record] = declares;
+  return item.fields === null || record === undefined ? null : binary(name(record), '!==', unread);
+}

@@ -1,0 +1,102 @@
+import { isTextual, type KnownField, valueField } from '../../kinds/index.js';
+import { mostUnits } from '../../meaning/index.js';
+import type { Constraint, Pattern, Predicate } from '../../model/index.js';
+import { factsOf, intersect, NotRegular, type PatternFacts, type Ranges, readPattern } from '../../reason/index.js';
+import { predicateTruths } from './predicates.js';
+import type { Scope } from './scope.js';
+import { all, binary, type Js, literal, member } from './tree.js';
+
+/** A test that, where it holds, leaves nothing else to be asked of a text. */
+export interface FastTest {
+  readonly holds: Js;
+  /** It can be asked of what came in: a text of which it holds is in canonical form already. */
+  readonly direct: boolean;
+}
+
+const DAMAGED: Ranges = [
+  [0, 0],
+  [0xfffd, 0xfffd],
+];
+const LINE_ENDS: Ranges = [
+  [0xa, 0xa],
+  [0xd, 0xd],
+];
+const SPACES: Ranges = [
+  [0x9, 0xd],
+  [0x20, 0x20],
+  [0x85, 0x10ffff],
+];
+const CAPITALS: Ranges = [[0x41, 0x5a]];
+const SMALL: Ranges = [[0x61, 0x7a]];
+const NOT_ASCII: Ranges = [[0x80, 0x10ffff]];
+const TWO_UNITS: Ranges = [[0x10000, 0x10ffff]];
+
+/**
+ * The fast test of a text field: its pattern, where every text of the pattern is undamaged and keeps the other facets,
+ * or such that they can be asked cheaply. Null where there is none.
+ */
+export function fastTest(field: KnownField, value: Js, own: readonly Constraint[], scope: Scope): FastTest | null {
+  if (!isTextual(field)) return null;
+  const facets = own.filter(({ predicate }) => !['given', 'typed', 'canonical'].includes(predicate.op));
+  for (const leading of facets) {
+    const facts = leading.predicate.op === 'matches' ? readFacts(leading.predicate.pattern) : null;
+    if (facts === null || intersect(facts.characters, DAMAGED).length > 0) continue;
+    const rest = facets.filter((one) => one !== leading).map((one) => restOf(one.predicate, facts, value, scope));
+    if (rest.includes(null)) continue;
+    const bounded =
+      facts.longest > mostUnits(valueField(field))
+        ? [binary(member(value, 'length'), '<=', literal(mostUnits(field)))]
+        : [];
+    const holds = all(predicateTruths(leading.predicate, scope).isTrue, ...(rest as Js[]).filter(isAsked), ...bounded);
+    return { holds, direct: isCanonicalAlready(valueField(field), facts) };
+  }
+  return null;
+}
+
+function isAsked(js: Js): boolean {
+  return !('literal' in js && js.literal === true);
+}
+
+function readFacts(pattern: Pattern): PatternFacts | null {
+  try {
+    return factsOf(readPattern(pattern));
+  } catch (error) {
+    if (error instanceof NotRegular) return null;
+    throw error;
+  }
+}
+
+/** What is left to ask of another facet; true where the pattern says it already, null where it can't be said cheaply. */
+function restOf(predicate: Predicate, facts: PatternFacts, value: Js, scope: Scope): Js | null {
+  if (predicate.op === 'compare' && predicate.left.term === 'length' && predicate.right.term === 'literal') {
+    const limit = Number(predicate.right.value);
+    const implied = predicate.by === '<=' ? facts.longest <= limit : facts.shortest >= limit;
+    if (implied) return literal(true);
+    if (intersect(facts.characters, TWO_UNITS).length > 0) return null;
+    return binary(member(value, 'length'), predicate.by, literal(limit));
+  }
+  if (predicate.op !== 'matches') return null;
+  const other = readFacts(predicate.pattern);
+  const isOneLine = other !== null && intersect(other.characters, LINE_ENDS).length === 0 && other.shortest === 0;
+  if (isOneLine && intersect(facts.characters, LINE_ENDS).length === 0 && predicate.pattern.source.startsWith('[^'))
+    return literal(true);
+  return predicateTruths(predicate, scope).isTrue;
+}
+
+/** No step towards the canonical form changes any text of the pattern. */
+function isCanonicalAlready(
+  { facets, kind }: KnownField,
+  { characters, first, last, shortest }: PatternFacts,
+): boolean {
+  const apart = (a: Ranges, b: Ranges) => intersect(a, b).length === 0;
+  const isSmall = facets.case === 'lower' || kind === 'uuid' || kind === 'ip';
+  return (
+    shortest > 0 &&
+    (facets.trim === false || (apart(first, SPACES) && apart(last, SPACES))) &&
+    (facets.collapse !== true || apart(characters, SPACES)) &&
+    (!isSmall || apart(characters, CAPITALS)) &&
+    (facets.case !== 'upper' || apart(characters, SMALL)) &&
+    (facets.unicode !== 'NFC' || apart(characters, NOT_ASCII)) &&
+    (facets.lines !== 'many' || apart(characters, LINE_ENDS))
+  );
+}

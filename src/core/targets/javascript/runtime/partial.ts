@@ -1,0 +1,88 @@
+import { type Helpers, helper } from './helper.js';
+
+/** Partial updates: what is sent is put over the stored record, and only what mentions it is told. */
+export const partial: Helpers = {
+  merge: helper(
+    `/** Notes in \`sent\` what was sent itself (false), or with all that is in it (true). */
+function merge(given, existing, shape, pointer, sent, form, known) {
+  const record = { ...given };
+  for (const name of Object.keys(shape)) {
+    const inner = shape[name];
+    const stored = isRecord(existing) && Object.hasOwn(existing, name) ? existing[name] : null;
+    const value = Object.hasOwn(given, name) ? given[name] : undefined;
+    const at = pointer + '/' + name;
+    if (value === undefined) {
+      if (stored !== null) record[name] = form ? asForm(stored) : stored;
+    } else if (isRecord(inner.fields) && isRecord(value)) {
+      sent.set(at, stored === null && inner.optional && known);
+      record[name] = merge(value, stored, inner.fields, at, sent, form, known);
+    } else {
+      sent.set(at, true);
+      if (inner.key !== undefined && Array.isArray(value)) record[name] = mergeItems(value, stored, inner, form);
+    }
+  }
+  return record;
+}`,
+    'isRecord',
+    'asForm',
+    'mergeItems',
+  ),
+  mergeItems: helper(
+    `function mergeItems(items, stored, { key, keyOf, fields }, form) {
+  return items.map((item) => {
+    const own = isRecord(item) && Object.hasOwn(item, key) ? keyOf(item[key], form) : null;
+    const match = own == null || !Array.isArray(stored) ? undefined : stored.find((one) => one[key] === own);
+    return match === undefined ? item : merge(item, match, fields, '', new Map(), form, true);
+  });
+}`,
+    'isRecord',
+  ),
+  asForm: helper(
+    `/** A stored value as a form would send it. */
+function asForm(value) {
+  if (Array.isArray(value)) return value.map(asForm);
+  if (typeof value !== 'object' || value === null) return value === null ? null : plainText(value);
+  const record = {};
+  for (const name of Object.keys(value)) record[name] = asForm(value[name]);
+  return record;
+}`,
+    'plainText',
+  ),
+  plainText: helper(
+    `function plainText(value) {
+  const text = String(value);
+  return typeof value === 'number' && text.includes('e') ? exactText(...exactOf(text)) : text;
+}`,
+    'exactText',
+    'exactOf',
+  ),
+  isSent: helper(`function isSent(sent, pointer) {
+  if (sent.has(pointer)) return true;
+  for (const [one, whole] of sent) if (whole && pointer.startsWith(one + '/')) return true;
+  return false;
+}`),
+  toldOf: helper(
+    `/** Of violations, those of what was sent: of a rule over several fields, one was sent; all where nothing is known. */
+function toldOf(violations, sent, known, subjects) {
+  const told = violations.filter(({ pointer, rule }) => {
+    if (!Object.hasOwn(subjects, rule)) return isSent(sent, pointer);
+    const of = subjects[rule];
+    return of === null || (known ? of.some((one) => isSent(sent, one)) : of.every((one) => isSent(sent, one)));
+  });
+  return told.length > 0 ? told : null;
+}`,
+    'isSent',
+  ),
+  sentOnly: helper(
+    `function sentOnly(record, sent, pointer) {
+  const only = {};
+  for (const name of Object.keys(record)) {
+    const at = pointer + '/' + name;
+    if (isSent(sent, at)) only[name] = isRecord(record[name]) ? sentOnly(record[name], sent, at) : record[name];
+  }
+  return only;
+}`,
+    'isSent',
+    'isRecord',
+  ),
+};
