@@ -7,6 +7,7 @@ import {
   type Model,
   pointerToPath,
   type Row,
+  type Value,
   type Violation,
 } from '../core/model/index.js';
 import type { Layer } from '../layers/layer.js';
@@ -76,7 +77,7 @@ export function judgeAnswer(
     const fidelity = main === undefined ? undefined : fidelityOf(main);
     // An engine that alters makes something allowed of it; one that keeps what is not allowed does more than the ledger tells.
     const allowed = () => {
-      const verdict = decide(model, answer.accepted, 'row');
+      const verdict = decide(model, answer.accepted, 'row', { clock: one.clock });
       return 'accepted' in verdict || verdict.refused.every((one) => fidelityOf(one)?.is === 'absent');
     };
     const known = held.length === 0 && (fidelity?.is !== 'altering' || allowed());
@@ -154,8 +155,16 @@ function blameFault(
 function alteredFields(expected: Row, stored: Row): readonly string[] {
   if (Object.keys(stored).length === 0) return ['nothing, though it reports success'];
   return Object.keys(expected)
-    .filter((path) => stored[path] !== expected[path])
+    .filter((path) => JSON.stringify(inOrder(stored[path] ?? null)) !== JSON.stringify(inOrder(expected[path] ?? null)))
     .map((path) => `${path} as ${visible(stored[path])} instead of ${visible(expected[path])}`);
+}
+
+/** Records with their keys in one order: an engine that keeps JSON sorts them. */
+function inOrder(value: Value): Value {
+  if (Array.isArray(value)) return value.map(inOrder);
+  if (typeof value !== 'object' || value === null) return value;
+  const entries = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
+  return Object.fromEntries(entries.map(([key, inner]) => [key, inOrder(inner)]));
 }
 
 /** A value with what can't be seen written as escapes. */

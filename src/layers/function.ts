@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { ProblemError, problems } from '../core/messages/index.js';
-import { type Answer, type Case, pointerToPath, type Row, type Wire } from '../core/model/index.js';
+import { type Answer, type Case, type Clock, pointerToPath, type Row, type Wire } from '../core/model/index.js';
 import type { Layer, OpenLayer, Surroundings } from './layer.js';
 import { loadModule } from './module-loader.js';
 
@@ -15,8 +15,8 @@ export type FunctionAnswer =
 export interface FunctionOptions {
   /** A module for each ruleset that the function checks; without it, the compiled modules are asked. */
   readonly modules?: { readonly [ruleset: string]: string };
-  /** Calls the function; `check(input, { wire })` if not given. What it throws is a breakdown. */
-  readonly call?: (module: Loaded, input: unknown, wire: Wire) => unknown;
+  /** Calls the function; `check(input, { wire, clock })` if not given. What it throws is a breakdown. */
+  readonly call?: (module: Loaded, input: unknown, wire: Wire, clock: Clock) => unknown;
   /** Reads the result; the compiled modules' own form if not given. */
   readonly answer?: (result: unknown) => FunctionAnswer;
   /** The wires it takes. */
@@ -90,7 +90,7 @@ function prepared({ store }: FunctionOptions, module: Loaded, one: Case): number
 async function called(options: FunctionOptions, module: Loaded, one: Case): Promise<Answer> {
   try {
     const call = options.call ?? callCheck;
-    const result = (options.answer ?? readChecked)(await call(module, structuredClone(one.input), one.wire));
+    const result = (options.answer ?? readChecked)(await call(module, structuredClone(one.input), one.wire, one.clock));
     // A function without types may say yes and give nothing back.
     if ('accepted' in result) return { accepted: result.accepted ?? {} };
     const blames = result.refused.map(({ field, rule, message }) => ({
@@ -108,9 +108,9 @@ function describe(error: unknown): string {
   return error instanceof Error ? `${error.name}: ${error.message}` : String(error);
 }
 
-function callCheck(module: Loaded, input: unknown, wire: Wire): unknown {
+function callCheck(module: Loaded, input: unknown, wire: Wire, clock: Clock): unknown {
   if (typeof module.check !== 'function') throw new TypeError('the module exports no function check');
-  return module.check(input, { wire });
+  return module.check(input, { wire, clock });
 }
 
 function readChecked(result: unknown): FunctionAnswer {

@@ -44,7 +44,8 @@ export interface Layer {
  */
 export function rowFor(one: Case, schema: Schema): { readonly [name: string]: unknown } | null {
   if (one.wire === 'row') return one.input as Row;
-  const verdict = decide(modelOf(one.ruleset, schema), one.input, one.wire);
+  const { clock } = one;
+  const verdict = decide(modelOf(one.ruleset, schema), one.input, one.wire, { clock });
   return 'accepted' in verdict ? verdict.accepted : null;
 }
 

@@ -1,10 +1,21 @@
 import type { PGlite } from '@electric-sql/pglite';
 import type { Schema } from '../core/declare/index.js';
-import { type KnownField, type PerKind, valueField } from '../core/kinds/index.js';
+import {
+  canonicalDateTime,
+  canonicalInstant,
+  canonicalTime,
+  fractionOf,
+  hasIntegerCodes,
+  isNumeric,
+  type KnownField,
+  type PerKind,
+  valueField,
+} from '../core/kinds/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
-import type { Row, Value } from '../core/model/index.js';
+import { exactOf, exactText, type Row, type Value } from '../core/model/index.js';
 import { quoteName } from '../core/targets/index.js';
 import { blamesFromPostgresql, type ColumnsByConstraint } from '../server/database-errors/postgresql.js';
+import { bindings, listFrom, recordFrom } from './columns.js';
 import type { Layer } from './layer.js';
 import { openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
@@ -22,8 +33,8 @@ export function postgresqlLayer(options: TableOptions = {}): Layer {
   };
 }
 
-/** bool, int8, int2, int4, text, float8, varchar, date, numeric: sent and read as text, as a driver over the wire does. */
-const TYPES = [16, 20, 21, 23, 25, 701, 1043, 1082, 1700];
+/** bool, int8, int2, int4, text, float8, varchar, date, time, timestamp, timestamptz, numeric, jsonb: sent and read as text, as a driver over the wire does. */
+const TYPES = [16, 20, 21, 23, 25, 701, 1043, 1082, 1083, 1114, 1184, 1700, 3802];
 const asText = {
   serializers: Object.fromEntries(TYPES.map((type) => [type, (value: unknown) => String(value)])),
   parsers: Object.fromEntries(TYPES.map((type) => [type, (value: string) => value])),
@@ -33,6 +44,7 @@ async function start(): Promise<TableEngine> {
   const loaded = await import('@electric-sql/pglite').catch(() => null);
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, '@electric-sql/pglite')]);
   const database = await loaded.PGlite.create();
+  await database.exec("SET TIME ZONE 'UTC'");
   let foreign: ColumnsByConstraint = new Map();
   return {
     name: 'postgresql',
@@ -77,30 +89,53 @@ async function insert(
   model: Schema[number],
   row: { readonly [name: string]: unknown },
 ): Promise<Row> {
-  const given = Object.values(model.fields).filter(({ path }) => Object.hasOwn(row, path));
+  const given = bindings(model, row);
   const columns = given.map(({ column }) => quoteName(column)).join(', ');
   const places = given.map((_, at) => `$${at + 1}`).join(', ');
-  const sql = `INSERT INTO ${quoteName(model.table)} (${columns}) VALUES (${places}) RETURNING *`;
-  const values = given.map(({ path }) => row[path] ?? null);
+  const what = given.length === 0 ? 'DEFAULT VALUES' : `(${columns}) VALUES (${places})`;
+  const sql = `INSERT INTO ${quoteName(model.table)} ${what} RETURNING *`;
+  const values = given.map(({ value }) => value ?? null);
   const [stored] = (await database.query<Columns>(sql, values, asText)).rows;
   // A trigger may let nothing be stored, and the statement succeed.
   if (stored === undefined) return {};
-  const fields = Object.values(model.fields);
-  return Object.fromEntries(fields.map((field) => [field.path, fromColumn(field, stored[field.column] ?? null)]));
+  return recordFrom(model, row, (field) => fromColumn(field, stored[field.column] ?? null));
 }
 
 const sameText = (text: string): Value => text;
 
+function numberOf(field: KnownField, text: string): Value {
+  const exact = exactOf(text);
+  if (exact === null) return text;
+  return isNumeric(field) ? Number(exactText(exact)) : exactText(exact);
+}
+
+const whole = (_field: KnownField, text: string): Value => (/^-?[0-9]+$/.test(text) ? Number(text) : text);
+
 /** From the engine's text of a value to the kind's own values; anything else stays what it is. */
-const readers: PerKind<(text: string) => Value> = {
-  text: sameText,
-  integer: (text) => (/^-?[0-9]+$/.test(text) ? Number(text) : text),
-  choice: sameText,
-  date: sameText,
-  boolean: (text) => (/^[tf]$/.test(text) ? text === 't' : text),
-  reference: sameText,
+const readers: PerKind<(field: KnownField, text: string) => Value> = {
+  text: (_field, text) => sameText(text),
+  email: (_field, text) => sameText(text),
+  url: (_field, text) => sameText(text),
+  uuid: (_field, text) => sameText(text),
+  ip: (_field, text) => sameText(text),
+  integer: whole,
+  decimal: numberOf,
+  choice: (field, text) => (hasIntegerCodes(field) ? whole(field, text) : text),
+  date: (_field, text) => sameText(text),
+  time: (field, text) => canonicalTime(text, fractionOf(field), true) ?? text,
+  timestamp: (field, text) => canonicalInstant(`${local(text).replace(/\+00$/, '')}Z`, fractionOf(field), true) ?? text,
+  dateTime: (field, text) => canonicalDateTime(local(text), fractionOf(field), true) ?? text,
+  boolean: (_field, text) => (/^[tf]$/.test(text) ? text === 't' : text),
+  record: (_field, text) => sameText(text),
+  list: (_field, text) => listFrom(text),
+  reference: (_field, text) => sameText(text),
 };
 
+function local(text: string): string {
+  return text.replace(' ', 'T');
+}
+
 function fromColumn(field: KnownField, text: string | null): Value {
-  return text === null ? null : readers[valueField(field).kind](text);
+  const inner = valueField(field);
+  return text === null ? null : readers[inner.kind](inner, text);
 }

@@ -5,6 +5,7 @@ import { ProblemError, problems } from '../core/messages/index.js';
 import type { Row, Value } from '../core/model/index.js';
 import { quoteName } from '../core/targets/index.js';
 import { blamesFromSqlite } from '../server/database-errors/sqlite.js';
+import { bindings, listFrom, recordFrom } from './columns.js';
 import type { Layer } from './layer.js';
 import { openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
@@ -48,12 +49,15 @@ function firstColumn(database: Database, sql: string, ...values: readonly SqlVal
 }
 
 function insert(database: Database, model: Schema[number], row: { readonly [name: string]: unknown }): Row {
-  const given = Object.values(model.fields).filter(({ path }) => Object.hasOwn(row, path));
+  const given = bindings(model, row);
   const columns = given.map(({ column }) => quoteName(column)).join(', ');
   const places = given.map(() => '?').join(', ');
-  const values = given.map(({ path }) => bound(row[path]));
-  database.run(`INSERT INTO ${quoteName(model.table)} (${columns}) VALUES (${places})`, values);
-  return readBack(database, model);
+  const what = given.length === 0 ? 'DEFAULT VALUES' : `(${columns}) VALUES (${places})`;
+  database.run(
+    `INSERT INTO ${quoteName(model.table)} ${what}`,
+    given.map(({ value }) => bound(value)),
+  );
+  return readBack(database, model, row);
 }
 
 /** The engine has no booleans: drivers bind 1 and 0. */
@@ -62,13 +66,12 @@ function bound(value: unknown): SqlValue {
 }
 
 /** The row as it was stored; empty where the insert reported success and stored nothing. */
-function readBack(database: Database, model: Schema[number]): Row {
+function readBack(database: Database, model: Schema[number], sent: { readonly [name: string]: unknown }): Row {
   const [result] = database.exec(`SELECT * FROM ${quoteName(model.table)} WHERE rowid = last_insert_rowid()`);
   const values = result?.values[0];
   if (result === undefined || values === undefined) return {};
   const columns = new Map(result.columns.map((column, at) => [column, values[at] ?? null]));
-  const fields = Object.values(model.fields);
-  return Object.fromEntries(fields.map((field) => [field.path, fromColumn(field, columns.get(field.column) ?? null)]));
+  return recordFrom(model, sent, (field) => fromColumn(field, columns.get(field.column) ?? null));
 }
 
 const asStored = (value: Value): Value => value;
@@ -76,10 +79,20 @@ const asStored = (value: Value): Value => value;
 /** From what the engine stores to the kind's own values; anything else stays what it is. */
 const readers: PerKind<(value: Value) => Value> = {
   text: asStored,
+  email: asStored,
+  url: asStored,
+  uuid: asStored,
+  ip: asStored,
   integer: asStored,
+  decimal: asStored,
   choice: asStored,
   date: asStored,
+  time: asStored,
+  timestamp: asStored,
+  dateTime: asStored,
   boolean: (value) => (value === 0 || value === 1 ? value === 1 : value),
+  record: asStored,
+  list: listFrom,
   reference: asStored,
 };
 

@@ -3,6 +3,7 @@ import { resolve } from 'node:path';
 import type { Schema } from '../core/declare/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Blame, Case, Row } from '../core/model/index.js';
+import { storedFields } from '../core/targets/index.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
 
 /** Without `sql`, the tables that were compiled. */
@@ -71,11 +72,12 @@ export function tablesSql({ sql }: TableOptions, target: string, { folder, outpu
 
 /** Every column that the models name must be there: a table that differs is never taken for the right one. */
 async function missingColumns(engine: TableEngine, schema: Schema, { rulesets }: TableOptions): Promise<string | null> {
-  for (const { table, fields, ruleset } of schema) {
+  for (const model of schema) {
+    const { table, ruleset } = model;
     if (rulesets !== undefined && !rulesets.includes(ruleset)) continue;
     const columns = await engine.columnsOf(table);
     if (columns.length === 0) return `there is no table "${table}" for ${ruleset}`;
-    const lacking = Object.values(fields).find(({ column }) => !columns.includes(column));
+    const lacking = storedFields(model).find(({ column }) => !columns.includes(column));
     if (lacking !== undefined) {
       return `the table "${table}" has no column "${lacking.column}" for ${ruleset}.${lacking.path}`;
     }

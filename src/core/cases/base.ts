@@ -2,9 +2,11 @@ import type { Schema } from '../declare/index.js';
 import { type KnownField, targetOf, valueDomain } from '../kinds/index.js';
 import { decide } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
-import type { Path, Row, Value } from '../model/index.js';
+import { type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
 import { candidatesOf, pivotsOf, stepsFrom } from './candidates.js';
+import { caseClock } from './clock.js';
 import type { Stored } from './context.js';
+import { listFields, singleFields } from './places.js';
 
 /** How often the search may change a record before it gives up. */
 const MOST_STEPS = 60;
@@ -25,19 +27,20 @@ export interface Base {
  *
  * @throws ProblemError `no_base` where none was found
  */
-export function baseOf(model: Schema[number], schema: Schema, seed: number): Base {
+export function baseOf(model: Schema[number], schema: Schema, seed: number, trail: readonly string[] = []): Base {
   const targets = new Map<string, readonly Target[]>();
   const choices = new Map<Path, readonly Value[]>();
-  for (const field of Object.values(model.fields)) {
-    if (targetOf(field) !== null) targets.set(field.path, targetRows(field, schema, seed));
+  for (const field of singleFields(model)) {
+    if (targetOf(field) !== null) targets.set(field.path, targetRows(field, schema, seed, [...trail, model.ruleset]));
     choices.set(field.path, valuesFor(field, model, targets.get(field.path) ?? null, seed));
   }
-  const first: Row = Object.fromEntries([...choices].map(([path, values]) => [path, values[0] ?? null]));
+  for (const field of listFields(model)) choices.set(field.path, listsFor(field, seed));
+  const first = [...choices].reduce<Row>((row, [path, values]) => withValue(row, path, values[0] ?? null), {});
   const settle = (row: Row, fixed: readonly Path[], about: string) => settled(model, row, choices, fixed, about);
   const row = settle(first, [], '');
   const broken = brokenBy(model, row);
   if (broken.length > 0) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
-  const named = [...targets].flatMap(([path, list]) => list.find(({ key }) => key === row[path])?.rows ?? []);
+  const named = [...targets].flatMap(([path, list]) => list.find(({ key }) => key === valueAt(row, path))?.rows ?? []);
   return { row, before: distinct(named), choices, settle };
 }
 
@@ -75,6 +78,23 @@ function valuesFor(
   return [...new Set([...keys, ...(targets === null ? [...pivots, ...near] : []), ...absent])];
 }
 
+/** A list of so many plausible items as it may have, two if it may; and an empty one. */
+function listsFor(field: KnownField, seed: number): readonly Value[] {
+  const { item, facets } = field;
+  if (item === null) return [[]];
+  const least = Number(facets.minItems ?? 0);
+  const most = Number(facets.maxItems ?? Math.max(least, 2));
+  const count = Math.max(least, Math.min(most, 2));
+  const items = Array.from({ length: count }, (_, at) => itemFor(item, seed + at * 3));
+  return [items, ...(least === 0 ? [[]] : [])];
+}
+
+function itemFor(item: KnownField, seed: number): Value {
+  if (item.item !== null) return [];
+  if (item.fields === null) return candidatesOf(item, seed)[0] ?? null;
+  return Object.fromEntries(Object.values(item.fields).map((field) => [field.name, itemFor(field, seed)]));
+}
+
 /** A row that a reference can name: its key, and the row behind those that it refers to itself. */
 interface Target {
   readonly key: Value;
@@ -82,12 +102,14 @@ interface Target {
 }
 
 /** Two of them, as a rule may ask that two references differ. */
-function targetRows(field: KnownField, schema: Schema, seed: number): readonly Target[] {
+function targetRows(field: KnownField, schema: Schema, seed: number, trail: readonly string[]): readonly Target[] {
   const target = schema.find(({ ruleset }) => ruleset === field.facets.to);
   if (target === undefined) throw new Error(`no ruleset ${field.facets.to} in the schema`);
+  // A ruleset that refers to itself begins with a record that refers to none.
+  if (trail.includes(target.ruleset)) return [];
   return [seed, seed + 1].map((one) => {
-    const { row, before } = baseOf(target, schema, one);
-    return { key: row[String(field.facets.key)] ?? null, rows: [...before, { ruleset: target.ruleset, row }] };
+    const { row, before } = baseOf(target, schema, one, trail);
+    return { key: valueAt(row, String(field.facets.key)), rows: [...before, { ruleset: target.ruleset, row }] };
   });
 }
 
@@ -100,24 +122,25 @@ export function distinct(stored: readonly Stored[]): readonly Stored[] {
 /** The rows that a record's references name, as far as they can be made valid, each after those that it refers to. */
 export function targetsNamed(row: Row, model: Schema[number], schema: Schema): readonly Stored[] {
   // Another seed for each, so that two targets of one kind share no unique value.
-  const named = Object.values(model.fields).flatMap(({ path, facets }, seed): readonly Stored[] => {
+  const named = singleFields(model).flatMap(({ path, facets }, seed): readonly Stored[] => {
     const target = schema.find(({ ruleset }) => ruleset === facets.to);
-    if (target === undefined || row[path] == null) return [];
+    const key = valueAt(row, path);
+    if (target === undefined || key === null || target === model) return [];
     const there = baseOf(target, schema, seed);
-    const keyed = { ...there.row, [String(facets.key)]: row[path] ?? null };
+    const keyed = withValue(there.row, String(facets.key), key);
     const valid = brokenBy(target, keyed).length === 0;
     return valid ? [...targetsNamed(keyed, target, schema), { ruleset: target.ruleset, row: keyed }] : [];
   });
   const keyOf = ({ ruleset, row: stored }: Stored) => {
     const key = schema.find((one) => one.ruleset === ruleset)?.key;
-    return JSON.stringify([ruleset, key == null ? stored : stored[key]]);
+    return JSON.stringify([ruleset, key == null ? stored : valueAt(stored, key)]);
   };
   return named.filter((one, at) => named.findIndex((other) => keyOf(other) === keyOf(one)) === at);
 }
 
 /** The rules that a record breaks by itself; look-ups are not asked. */
 function brokenBy(model: Schema[number], row: Row): readonly string[] {
-  const verdict = decide(model, row, 'row');
+  const verdict = decide(model, row, 'row', { clock: caseClock(model) });
   return 'refused' in verdict ? verdict.refused.map(({ rule }) => rule) : [];
 }
 
@@ -138,8 +161,8 @@ function bestNeighbour(
   let fewest = broken.length + 1;
   for (const path of new Set(subjects.filter((subject) => !fixed.includes(subject)))) {
     for (const value of choices.get(path) ?? []) {
-      if (value === row[path]) continue;
-      const neighbour = { ...row, [path]: value };
+      if (value === valueAt(row, path)) continue;
+      const neighbour = withValue(row, path, value);
       const count = faults(neighbour).length;
       if (count < fewest) [best, fewest] = [neighbour, count];
     }

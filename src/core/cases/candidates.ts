@@ -1,5 +1,6 @@
 import { addDays, type KnownField, kindOf, sampleOf, valueField, valuesOf } from '../kinds/index.js';
 import { fieldAt, type Model, type Pattern, type Predicate, type Term, type Value } from '../model/index.js';
+import { mentionsOf } from '../operators/index.js';
 import { automatonOf, coveringWords, NotRegular, readPattern, wordOfLength } from '../reason/index.js';
 
 /** Codes and short names that people give are about so long. */
@@ -75,9 +76,9 @@ function literalsFor(path: string, predicate: Predicate): readonly Value[] {
 }
 
 function mentionsField(path: string, term: Term): boolean {
-  return 'field' in term && term.field === path;
+  return mentionsOf(term).includes(path);
 }
 
 function literal(term: Term): readonly Value[] {
-  return 'literal' in term ? [term.literal] : [];
+  return term.term === 'literal' ? [term.value] : [];
 }

@@ -1,7 +1,7 @@
 import type { Schema } from '../declare/index.js';
 import { targetOf } from '../kinds/index.js';
-import { encode } from '../meaning/index.js';
-import { type Case, fieldAt, type Path, type Row, type Value, type Wire, wires } from '../model/index.js';
+import { type Case, fieldAt, type Path, type Row, type Value, type Wire, wires, withValue } from '../model/index.js';
+import { carriedRow, putRaw } from './places.js';
 
 export type Stored = Case['before'][number];
 
@@ -34,9 +34,7 @@ export type Criterion = (context: Context) => readonly Draft[];
 
 /** What a wire carries for a record; unlike `encode`, absent fields are there, as an empty text or null. */
 export function carried(context: Context, row: Row, wire: Wire): { [name: string]: unknown } {
-  const absent = wire === 'form' ? '' : null;
-  const encoded = encode(context.model, row, wire);
-  return Object.fromEntries(Object.keys(row).map((path) => [path, encoded[path] ?? absent]));
+  return carriedRow(context.model, row, wire);
 }
 
 /**
@@ -49,7 +47,7 @@ export function changed(
   about: { readonly constraint: string; readonly reason: string },
   on: readonly Wire[] = wires,
 ): readonly Draft[] {
-  const row = context.settle({ ...context.base, ...changes }, Object.keys(changes), about.constraint);
+  const row = context.settle(applied(context.base, changes), Object.keys(changes), about.constraint);
   const refers = Object.keys(changes).some((path) => targetOf(fieldAt(context.model, path)) !== null);
   const before = refers ? { before: context.targets(row) } : {};
   return on.map((wire) => ({ ...about, ...before, wire, input: carried(context, row, wire) }));
@@ -64,9 +62,13 @@ export function rawEntry(
   about: { readonly constraint: string; readonly reason: string },
 ): Draft {
   const input = carried(context, context.base, wire);
-  if (raw === undefined) delete input[path];
-  else input[path] = raw;
+  putRaw(input, path, raw, wire);
   return { ...about, wire, input };
+}
+
+/** A record with other values, by path. */
+export function applied(row: Row, changes: Row): Row {
+  return Object.entries(changes).reduce((changed, [path, value]) => withValue(changed, path, value), row);
 }
 
 /** The facet constraint of a field, or the field's own type where it has no such facet. */

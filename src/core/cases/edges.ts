@@ -2,6 +2,7 @@ import { edgesOf, type KnownField, valueField } from '../kinds/index.js';
 import type { Pattern, Value } from '../model/index.js';
 import { automatonOf, NotRegular, readPattern, wordOfLength } from '../reason/index.js';
 import { type Criterion, changed, facetOf } from './context.js';
+import { singleFields } from './places.js';
 
 interface Edge {
   readonly facet: string;
@@ -11,7 +12,7 @@ interface Edge {
 
 /** Every limit at distance 0 and one step beyond it, and every choice. */
 export const edges: Criterion = (context) =>
-  Object.values(context.model.fields).flatMap((field) => {
+  singleFields(context.model).flatMap((field) => {
     const inner = valueField(field);
     const found = inner.facets.pattern == null ? edgesOf(field) : lengthsWithin(inner);
     return found.flatMap(({ facet, value, words }) =>

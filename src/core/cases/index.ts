@@ -1,11 +1,14 @@
 import type { Schema } from '../declare/index.js';
 import { decide, read } from '../meaning/index.js';
-import type { Case, Clock, Row, Value, Wire } from '../model/index.js';
+import type { Case, Row, Wire } from '../model/index.js';
 import { baseOf, targetsNamed } from './base.js';
+import { caseClock } from './clock.js';
 import type { Context, Criterion, Draft, Stored } from './context.js';
 import { edges } from './edges.js';
 import { keys } from './keys.js';
+import { lists } from './lists.js';
 import { patterns } from './patterns.js';
+import { looseForm } from './places.js';
 import { presence } from './presence.js';
 import { references } from './references.js';
 import { rules } from './rules.js';
@@ -21,6 +24,7 @@ export const criteria: { readonly [name: string]: Criterion } = {
   rules,
   presence,
   edges,
+  lists,
   patterns,
   uniqueness,
   references,
@@ -32,8 +36,6 @@ export const criteria: { readonly [name: string]: Criterion } = {
 
 /** Far enough from the first seed that the samples of both share no value. */
 const OTHER_SEED = 11;
-/** The clock that every case is judged by. */
-const CLOCK: Clock = { instant: '2026-03-02T09:00:00Z', zone: 'UTC' };
 
 /**
  * The boundary cases of one ruleset of a schema, with the verdict that the meaning gives each. The same schema gives the
@@ -89,12 +91,13 @@ function sentOn(wire: Wire, given: unknown, by: Wire, model: Schema[number]): un
   if (typeof given !== 'object' || given === null || Array.isArray(given)) return given;
   const row = read(model, given as Row, by);
   if (wire !== 'form') return row;
-  const text = (value: Value | undefined) =>
+  const text = (value: unknown) =>
     typeof value === 'object' && value !== null ? JSON.stringify(value) : String(value ?? '');
-  return Object.fromEntries(Object.entries(row).map(([path, value]) => [path, text(value)]));
+  return Object.fromEntries(Object.entries(looseForm(model, row)).map(([name, value]) => [name, text(value)]));
 }
 
 function finished(draft: Draft, id: string, criterion: string, before: readonly Stored[], model: Schema[number]): Case {
+  const clock = caseClock(model);
   const store = (ruleset: string) => before.filter((stored) => stored.ruleset === ruleset).map(({ row }) => row);
   return {
     id,
@@ -104,9 +107,9 @@ function finished(draft: Draft, id: string, criterion: string, before: readonly 
     reason: draft.reason,
     does: 'insert',
     wire: draft.wire,
-    clock: CLOCK,
+    clock,
     before,
     input: draft.input,
-    expected: decide(model, draft.input, draft.wire, store),
+    expected: decide(model, draft.input, draft.wire, { store, clock }),
   };
 }

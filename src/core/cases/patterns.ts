@@ -1,19 +1,20 @@
 import { valueField } from '../kinds/index.js';
-import type { Pattern } from '../model/index.js';
+import { type Pattern, valueAt } from '../model/index.js';
 import { wholeValue } from '../operators/index.js';
 import { automatonOf, coveringWords, NotRegular, readPattern } from '../reason/index.js';
 import { type Context, type Criterion, changed, facetOf } from './context.js';
+import { singleFields } from './places.js';
 
 const MOST_WORDS = 8;
 const MOST_NEAR_MISSES = 12;
 
 /** Words that together take every move of the pattern's automaton, and texts one edit away that it refuses. */
 export const patterns: Criterion = (context) =>
-  Object.values(context.model.fields).flatMap((field) => {
+  singleFields(context.model).flatMap((field) => {
     const pattern = valueField(field).facets.pattern as Pattern | undefined;
     if (pattern == null) return [];
     const constraint = facetOf(context, field.path, 'pattern');
-    const refused = nearMisses(String(context.base[field.path] ?? ''), wholeValue(pattern));
+    const refused = nearMisses(String(valueAt(context.base, field.path) ?? ''), wholeValue(pattern));
     return [
       ...acceptedWords(pattern, field.path, context).flatMap((word) =>
         changed(context, { [field.path]: word }, { constraint, reason: 'a text of the pattern' }),
@@ -25,7 +26,7 @@ export const patterns: Criterion = (context) =>
 function acceptedWords(pattern: Pattern, path: string, { base }: Context): readonly string[] {
   try {
     const words = coveringWords(automatonOf(readPattern(pattern)), MOST_WORDS);
-    return words.filter((word) => word !== '' && word !== base[path]);
+    return words.filter((word) => word !== '' && word !== valueAt(base, path));
   } catch (error) {
     if (error instanceof NotRegular) return [];
     throw error;

@@ -1,5 +1,6 @@
 import { kindOf, valueField } from '../kinds/index.js';
 import { type Criterion, facetOf, rawEntry } from './context.js';
+import { singleFields } from './places.js';
 
 const blanks: readonly (readonly [text: string, words: string])[] = [
   ['   ', 'spaces only'],
@@ -11,7 +12,7 @@ const blanks: readonly (readonly [text: string, words: string])[] = [
 
 /** Every spelling of "nothing" on every wire. */
 export const presence: Criterion = (context) =>
-  Object.values(context.model.fields).flatMap((field) => {
+  singleFields(context.model).flatMap((field) => {
     const { path } = field;
     const required = { constraint: facetOf(context, path, 'required') };
     const canonical = { constraint: facetOf(context, path, 'canonical') };

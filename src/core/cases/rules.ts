@@ -1,9 +1,19 @@
 import { kindOf, valueField } from '../kinds/index.js';
-import { decide } from '../meaning/index.js';
-import { type Constraint, fieldAt, type Predicate, type Row, type Term, type Value } from '../model/index.js';
-import { isLookup, order } from '../operators/index.js';
+import { decide, judgingFor } from '../meaning/index.js';
+import {
+  type Constraint,
+  fieldAt,
+  type Model,
+  type Predicate,
+  type Row,
+  type Term,
+  type Value,
+  valueAt,
+} from '../model/index.js';
+import { isLookup, order, valueOfTerm } from '../operators/index.js';
 import { pivotsOf, stepsFrom } from './candidates.js';
-import { type Context, type Criterion, changed } from './context.js';
+import { caseClock } from './clock.js';
+import { applied, type Context, type Criterion, changed } from './context.js';
 
 /** At most so many combinations of values are tried for a rule. */
 const MOST_COMBINATIONS = 4000;
@@ -14,20 +24,27 @@ const MOST_COMBINATIONS = 4000;
  */
 export const rules: Criterion = (context) =>
   context.model.constraints
-    .filter(({ facet, predicate }) => !facet && !isLookup(predicate))
+    .filter(
+      ({ facet, predicate, over, subjects }) => !facet && !isLookup(predicate) && over === null && isPlain(subjects),
+    )
     .flatMap((rule) =>
       outcomes(context, rule).flatMap((values) =>
         changed(context, values, { constraint: rule.id, reason: reasonFor(context, rule, values) }),
       ),
     );
 
+/** About fields that are in no list; what a rule says of a list has a criterion of its own. */
+function isPlain(subjects: readonly string[]): boolean {
+  return subjects.every((path) => !path.includes('[]'));
+}
+
 /** One combination of values for each outcome, the one that breaks the fewest other rules. */
 function outcomes(context: Context, rule: Constraint): readonly Row[] {
   const best = new Map<string, { readonly values: Row; readonly faults: number }>();
   for (const values of combinations(context, rule)) {
-    const row = { ...context.base, ...values };
+    const row = applied(context.base, values);
     const outcome = conditions(rule.predicate)
-      .map((one) => outcomeOf(one, row))
+      .map((one) => outcomeOf(one, row, context.model))
       .join();
     const faults = otherFaults(context, rule, row);
     const known = best.get(outcome);
@@ -37,20 +54,20 @@ function outcomes(context: Context, rule: Constraint): readonly Row[] {
 }
 
 function otherFaults({ model }: Context, { id }: Constraint, row: Row): number {
-  const verdict = decide(model, row, 'row');
+  const verdict = decide(model, row, 'row', { clock: caseClock(model) });
   return 'refused' in verdict ? verdict.refused.filter(({ rule }) => rule !== id).length : 0;
 }
 
 function combinations(context: Context, { subjects, predicate }: Constraint): readonly Row[] {
   const near = subjects.flatMap((path) => {
-    const value = context.base[path];
-    return value == null ? [] : stepsFrom(kindOf(valueField(fieldAt(context.model, path))).domain, value);
+    const value = valueAt(context.base, path);
+    return value === null ? [] : stepsFrom(kindOf(valueField(fieldAt(context.model, path))).domain, value);
   });
   let rows: readonly Row[] = [{}];
   for (const path of subjects) {
     const field = fieldAt(context.model, path);
-    const own = [...pivotsOf(context.model, path, predicate), context.base[path] ?? null];
-    const shared = near.filter((value) => typeof value === typeof context.base[path]);
+    const own = [...pivotsOf(context.model, path, predicate), valueAt(context.base, path)];
+    const shared = near.filter((value) => typeof value === typeof valueAt(context.base, path));
     const more = (context.choices.get(path) ?? []).slice(0, 3);
     const values: readonly Value[] = [...new Set([...own, ...shared, ...more, ...(field.optional ? [null] : [])])];
     rows = rows.flatMap((row) => values.map((value) => ({ ...row, [path]: value }))).slice(0, MOST_COMBINATIONS);
@@ -66,30 +83,25 @@ function conditions(predicate: Predicate): readonly Predicate[] {
 }
 
 /** Where a condition stands: the side of its limit, or whether it holds; `?` where a value is absent. */
-function outcomeOf(predicate: Predicate, row: Row): string {
+function outcomeOf(predicate: Predicate, row: Row, model: Model): string {
   if (predicate.op === 'compare') {
-    const [a, b] = [termValue(predicate.left, row), termValue(predicate.right, row)];
+    const [a, b] = [termValue(predicate.left, row, model), termValue(predicate.right, row, model)];
     return a === null || b === null ? '?' : String(Math.sign(order(predicate.domain, a, b)));
   }
-  if (predicate.op === 'given') return String(row[predicate.of] !== null);
-  if (predicate.op !== 'member') return '';
-  const value = termValue(predicate.of, row);
-  return value === null ? '?' : String(predicate.among.includes(value));
+  return String(judgingFor(model, row, caseClock(model)).truth(predicate) ?? '?');
 }
 
-function termValue(term: Term, row: Row): Value {
-  if ('field' in term) return row[term.field] ?? null;
-  if ('literal' in term) return term.literal;
-  const inner = termValue(term.lengthOf, row);
-  return inner === null ? null : [...String(inner)].length;
+/** What a term is worth over a record by itself. */
+function termValue(term: Term, row: Row, model: Model): Value {
+  return valueOfTerm(term, judgingFor(model, row, caseClock(model)));
 }
 
 /** What the values are for: where the rule stands with them, and whether they are just at its limit. */
 function reasonFor({ model, base }: Context, rule: Constraint, values: Row): string {
-  const row = { ...base, ...values };
-  const verdict = decide(model, row, 'row');
+  const row = applied(base, values);
+  const verdict = decide(model, row, 'row', { clock: caseClock(model) });
   const broken = 'refused' in verdict && verdict.refused.some(({ rule: id }) => id === rule.id);
-  const sides = conditions(rule.predicate).map((one) => outcomeOf(one, row));
+  const sides = conditions(rule.predicate).map((one) => outcomeOf(one, row, model));
   const limit = sides.includes('0') ? ', exactly at a limit' : '';
   if (broken) return `breaks the rule${limit}`;
   return sides.includes('?') ? 'a value is absent: unknown, hence not broken' : `keeps the rule${limit}`;

@@ -1,9 +1,12 @@
+import { isSent } from '../model/index.js';
 import type { Criterion } from './context.js';
 
 /** Every fault of a record is told in one answer, never the first only. */
 export const together: Criterion = ({ model }) => {
   const constraint = `${model.ruleset}.type`;
-  const paths = Object.keys(model.fields);
+  const paths = Object.values(model.fields)
+    .filter(isSent)
+    .map(({ name }) => name);
   const each = (value: unknown) => Object.fromEntries(paths.map((path) => [path, value]));
   return [
     { constraint, reason: 'nothing given at all', wire: 'json', input: {} },

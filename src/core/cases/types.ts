@@ -1,6 +1,7 @@
 import { type PerKind, sampleOf, valueField } from '../kinds/index.js';
-import { type Value, type Wire, wires } from '../model/index.js';
+import { type Value, valueAt, type Wire, wires } from '../model/index.js';
 import { type Criterion, facetOf, rawEntry } from './context.js';
+import { singleFields } from './places.js';
 
 type Trap = readonly [raw: unknown, words: string];
 type Traps = { readonly [W in Wire]: readonly Trap[] };
@@ -31,13 +32,70 @@ const notDays: readonly Trap[] = [
 
 const none: Traps = { form: [], json: [], row: [] };
 
+const textTraps: TrapsFor = () => ({
+  form: [...damaged, [['a', 'b'], 'two entries of one name']],
+  json: [...damaged, ...containers, [12, 'a number'], [true, 'a boolean']],
+  row: [...damaged, [12, 'a number']],
+});
+const notTimes: readonly Trap[] = [
+  ['24:00:00', 'the hour 24'],
+  ['12:60:00', 'a minute 60'],
+  ['23:59:60', 'a leap second'],
+  ['9:00:00', 'no leading zero'],
+  ['09:00:00Z', 'a zone behind it'],
+  ['noon', 'a word'],
+];
+const notMoments = (end: string): readonly Trap[] => [
+  [`2026-02-30T09:00:00${end}`, 'a day that is none'],
+  [`2026-03-02 09:00:00${end}`, 'a space between day and time'],
+  [`2026-03-02T24:00:00${end}`, 'the hour 24'],
+  [`2026-03-02T09:00:00.1234567${end}`, 'a finer fraction than there may be'],
+  ['2026-03-02', 'a day alone'],
+  ['now', 'a word'],
+];
+const momentTraps =
+  (traps: readonly Trap[]): TrapsFor =>
+  () => ({
+    form: traps,
+    json: [...traps, ...containers, [0, 'a number']],
+    row: traps,
+  });
+
 /** What is near the grammar of a kind and not in it; some of it is read as a value by careless layers. */
 const traps: PerKind<TrapsFor> = {
-  text: () => ({
-    form: [...damaged, [['a', 'b'], 'two entries of one name']],
-    json: [...damaged, ...containers, [12, 'a number'], [true, 'a boolean']],
-    row: [...damaged, [12, 'a number']],
+  text: textTraps,
+  email: textTraps,
+  url: textTraps,
+  uuid: textTraps,
+  ip: textTraps,
+  decimal: (value) => ({
+    form: [
+      [`${value}e0`, 'an exponent'],
+      [`0${value}`, 'a leading zero'],
+      [`+${value}`, 'a plus sign'],
+      [`${String(value).split('.')[0]},5`, 'a decimal comma'],
+      ['.5', 'no digit before the point'],
+      ['5.', 'no digit behind the point'],
+      ['NaN', 'the word NaN'],
+      ['Infinity', 'the word Infinity'],
+      ['', 'nothing'],
+    ],
+    json: [...containers, [true, 'a boolean'], ['1,5', 'a decimal comma']],
+    row: [
+      ['1,5', 'a decimal comma'],
+      ['abc', 'a word'],
+    ],
   }),
+  time: momentTraps(notTimes),
+  dateTime: momentTraps([...notMoments(''), ['2026-03-02T09:00:00Z', 'a zone behind it']]),
+  timestamp: momentTraps([
+    ...notMoments('Z'),
+    ['2026-03-02T09:00:00', 'no zone'],
+    ['2026-03-02T09:00:00-00:00', 'an offset that means unknown'],
+    ['0001-01-01T00:00:00+01:00', 'the year 0 once it is in UTC'],
+  ]),
+  record: () => none,
+  list: () => none,
   integer: (value) => ({
     form: [
       [`${value}e0`, 'an exponent'],
@@ -95,10 +153,11 @@ const traps: PerKind<TrapsFor> = {
 
 /** What came in is in the grammar of the field's kind: every trap of each wire. */
 export const types: Criterion = (context) =>
-  Object.values(context.model.fields).flatMap((field) =>
+  singleFields(context.model).flatMap((field) =>
     wires.flatMap((wire) =>
-      traps[valueField(field).kind](context.base[field.path] ?? sampleOf(field, 0))[wire].map(([raw, reason]) =>
-        rawEntry(context, wire, field.path, raw, { constraint: facetOf(context, field.path, 'type'), reason }),
+      traps[valueField(field).kind](valueAt(context.base, field.path) ?? sampleOf(field, 0))[wire].map(
+        ([raw, reason]) =>
+          rawEntry(context, wire, field.path, raw, { constraint: facetOf(context, field.path, 'type'), reason }),
       ),
     ),
   );

@@ -1,6 +1,7 @@
 import { isTrimmed, valueField } from '../kinds/index.js';
-import { wires } from '../model/index.js';
+import { valueAt, wires } from '../model/index.js';
 import { type Criterion, facetOf, rawEntry } from './context.js';
+import { singleFields } from './places.js';
 
 const around: readonly (readonly [before: string, after: string, words: string])[] = [
   ['  ', '  ', 'spaces around it'],
@@ -13,11 +14,11 @@ const around: readonly (readonly [before: string, after: string, words: string])
 
 /** Outer white space is taken off before anything else; stored rows have none. Line ends are one character each. */
 export const whiteSpaces: Criterion = (context) =>
-  Object.values(context.model.fields)
+  singleFields(context.model)
     .filter(isTrimmed)
     .flatMap((field) => {
       const { path } = field;
-      const value = String(context.base[path] ?? '');
+      const value = String(valueAt(context.base, path) ?? '');
       const canonical = facetOf(context, path, 'canonical');
       const many = valueField(field).facets.lines === 'many';
       const lines = many

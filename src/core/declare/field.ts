@@ -48,6 +48,10 @@ function lowered(definition: AnyDefinition, found: Problem[], named: Named): Kno
     key: key === null ? null : readdressed(lowered(key, [], named), { ...outer, default: null, generated: null }),
   };
   found.push(...misfits(field));
+  if (options.enforcedIn !== undefined && /[.[]/.test(named.path))
+    found.push(
+      problems.facetsClash(place, `${named.path} enforcedIn`, 'a record or a list', 'what is in it is where it is'),
+    );
   return field;
 }
 
@@ -72,8 +76,8 @@ function itemOf(item: AnyDefinition, found: Problem[], { path, label, enforcedIn
   });
 }
 
-function enforcersOf({ options }: AnyDefinition, { enforcedIn }: Within): readonly Enforcer[] {
-  if (Array.isArray(options.enforcedIn)) return options.enforcedIn as readonly Enforcer[];
+function enforcersOf({ options }: AnyDefinition, { path, enforcedIn }: Within): readonly Enforcer[] {
+  if (path === '' && Array.isArray(options.enforcedIn)) return options.enforcedIn as readonly Enforcer[];
   // What is stored of a secret is another field.
   if (options.secret !== undefined) return ['client', 'server'];
   return enforcedIn ?? enforcers;
@@ -101,9 +105,12 @@ function misfits({
   const found: Problem[] = [];
   const clash = (what: string, other: string, why: string) => found.push(problems.facetsClash(place, what, other, why));
   const inList = path.includes('[]');
+  const isInner = inList || path.includes('.');
   if (optional && path.endsWith('[]')) clash(`${path} optional`, 'a list', 'a list has no absent items');
   if (optional && kind === 'list') clash(`${path} optional`, 'a list', 'a list is never absent, but perhaps empty');
-  if (inList && generated !== null) clash(`${path} generated`, 'a list', 'items are sent whole');
+  if (isInner && generated !== null) clash(`${path} generated`, 'a record or a list', 'what is in it is sent with it');
+  if (isInner && field.storedAs !== null)
+    clash(`${path} secret`, 'a record or a list', 'what is in it is stored with it');
   if (generated !== null && filled !== null) clash(`${path} generated`, 'default', 'nobody sends it');
   if (field.storedAs !== null && kind !== 'text') clash(`${path} secret`, kind, 'a secret is text');
   if (

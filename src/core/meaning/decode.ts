@@ -84,12 +84,22 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
   const strange = Object.keys(record).filter((key) => !declared(key) && !(top && reading.ignored.has(key)));
   if (strange.length > 0) reading.strange.set(pointer, strange);
   const taken = Object.values(fields).filter(reading.takes);
+  // Of what could not be read, nothing is known: not even what a missing key would mean.
+  if (reading.refused.has(pointer) || reading.over.has(pointer)) return nothingOf(taken);
   return Object.fromEntries(
     taken.map((field) => {
       const own = Object.hasOwn(record, field.name) ? record[field.name] : undefined;
       return [field.name, decodeField(field, own, pointer + pointerToKey(field.name), reading)];
     }),
   );
+}
+
+function nothingOf(fields: readonly Field[]): { readonly [name: string]: Value } {
+  return Object.fromEntries(fields.map((field) => [field.name, emptyOf(field)]));
+}
+
+function emptyOf({ fields, item }: Field): Value {
+  return fields !== null ? nothingOf(Object.values(fields)) : item !== null ? [] : null;
 }
 
 function decodeField(field: Field, given: unknown, pointer: string, reading: Reading): Value {
@@ -102,15 +112,15 @@ function decodeField(field: Field, given: unknown, pointer: string, reading: Rea
     else return given.map((one, index) => decodeField(item, one, `${pointer}/${index}`, reading));
     return [];
   }
-  if (isMissing(given)) reading.missing.add(pointer);
+  if (isMissing(given, reading.wire)) reading.missing.add(pointer);
   const { value, over } = reading.wire === 'form' ? fromForm(field, given) : decoded(field, given, reading.wire);
   if (over === true) reading.over.add(pointer);
   else if (value === undefined) reading.refused.add(pointer);
   return value ?? null;
 }
 
-function isMissing(given: unknown): boolean {
-  return given === undefined || (Array.isArray(given) && given.length === 0);
+function isMissing(given: unknown, wire: Wire): boolean {
+  return given === undefined || (wire === 'form' && Array.isArray(given) && given.length === 0);
 }
 
 /** Undefined: refused. */

@@ -1,22 +1,12 @@
 import { canonicalValue, decodeValue } from '../kinds/index.js';
-import { type Model, noIndices, type Row } from '../model/index.js';
+import type { Model, Row } from '../model/index.js';
 import { valueOfTerm } from '../operators/index.js';
 import { type GivenClock, readClock } from './clock.js';
-import { judgingOf } from './judging.js';
+import { judgedAlone, judgingOf } from './judging.js';
 
 /** The values of the derived fields of an accepted record, in canonical form. */
 export function derive(model: Model, row: Row, clock?: GivenClock): Row {
-  const none = new Set<string>();
-  const judging = judgingOf(
-    {
-      model,
-      decoding: { values: row, refused: none, over: none, missing: none, strange: new Map() },
-      canonical: { row, notCanonical: none },
-      store: null,
-      clock: readClock(clock, model.zone),
-    },
-    noIndices,
-  );
+  const judging = judgingOf(judgedAlone(model, row, readClock(clock, model.zone)));
   const derived = Object.values(model.fields).flatMap((field) => {
     if (field.derivation === null) return [];
     const value = valueOfTerm(field.derivation, judging);

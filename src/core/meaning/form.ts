@@ -29,9 +29,11 @@ export function readForm(fields: Fields, input: { readonly [name: string]: unkno
   const strange: string[] = [];
   for (const [name, given] of Object.entries(input)) {
     const entries = Array.isArray(given) ? given : given === undefined || given === null ? [] : [given];
-    const node = NAME.test(name) ? reached(root, fields, stepsOf(name)) : null;
-    if (node === null) strange.push(name);
-    else for (const entry of entries) node.entries.push(entry);
+    // A name without an entry is not sent.
+    if (entries.length === 0) continue;
+    const way = NAME.test(name) ? wayTo(fields, stepsOf(name)) : null;
+    if (way === null) strange.push(name);
+    else for (const entry of entries) way.reduce(child, root).entries.push(entry);
   }
   return { tree: recordOf(fields, root), strange };
 }
@@ -40,19 +42,21 @@ function stepsOf(name: string): readonly string[] {
   return name.split(/\.|\]?\[|\]$/).slice(0, name.endsWith(']') ? -1 : undefined);
 }
 
-/** The node that steps lead to, made on the way; null where they lead to no field. */
-function reached(root: Node, fields: Fields, [first = '', ...rest]: readonly string[]): Node | null {
+/** The way from the record to the field that steps lead to; null where they lead to none. */
+function wayTo(fields: Fields, [first = '', ...rest]: readonly string[]): readonly string[] | null {
   const field = Object.hasOwn(fields, first) ? fields[first] : undefined;
-  return field === undefined || !isSent(field) ? null : within(field, () => child(root, first), rest);
+  const way = field === undefined || !isSent(field) ? null : wayWithin(field, rest);
+  return way === null ? null : [first, ...way];
 }
 
-function within(field: Field, node: () => Node, [step, ...rest]: readonly string[]): Node | null {
-  if (step === undefined) return node();
-  if (field.fields !== null) return reached(node(), field.fields, [step, ...rest]);
+function wayWithin(field: Field, [step, ...rest]: readonly string[]): readonly string[] | null {
+  if (step === undefined) return [];
+  if (field.fields !== null) return wayTo(field.fields, [step, ...rest]);
   if (field.item === null) return null;
   const isScalarItem = field.item.fields === null && field.item.item === null;
-  if (step === '') return rest.length === 0 && isScalarItem ? node() : null;
-  return INDEX.test(step) ? within(field.item, () => child(node(), step), rest) : null;
+  if (step === '') return rest.length === 0 && isScalarItem ? [] : null;
+  const way = INDEX.test(step) ? wayWithin(field.item, rest) : null;
+  return way === null ? null : [step, ...way];
 }
 
 function child(node: Node, step: string): Node {

@@ -8,11 +8,12 @@ import {
   type Violation,
   type Wire,
 } from '../model/index.js';
+import type { Judging } from '../operators/index.js';
 import { canonicalise } from './canonicalise.js';
 import { type Broken, check, questions } from './check.js';
 import { type GivenClock, readClock } from './clock.js';
 import { decode, isRecord, shaped } from './decode.js';
-import type { Judged, Store } from './judging.js';
+import { type Judged, judgedAlone, judgingOf, type Store } from './judging.js';
 import { merge, type Sent, withShown } from './partial.js';
 
 /** How a record is judged, beside the wire that it came on. */
@@ -122,6 +123,11 @@ export function read(model: Model, input: { readonly [name: string]: unknown }, 
 /** The entries of a form that sent a value once are that value. */
 function rawValue(given: unknown): Value {
   return (Array.isArray(given) && given.length === 1 ? given[0] : (given ?? null)) as Value;
+}
+
+/** A canonical record to be asked by itself, as an operator would ask it; look-ups are unknown. */
+export function judgingFor(model: Model, row: Row, clock?: GivenClock): Judging {
+  return judgingOf(judgedAlone(model, row, readClock(clock, model.zone)));
 }
 
 export type { GivenClock } from './clock.js';

@@ -27,6 +27,13 @@ export interface Judged {
   readonly clock: Reading;
 }
 
+/** A canonical record, as it is judged where nothing is wrong with how it came. */
+export function judgedAlone(model: Model, row: Row, clock: Reading): Judged {
+  const none = new Set<string>();
+  const decoding: Decoding = { values: row, refused: none, over: none, missing: none, strange: new Map() };
+  return { model, decoding, canonical: { row, notCanonical: none }, store: null, clock };
+}
+
 /** The value at a path of a record, at one item of each list on the way; null where something on the way is absent. */
 export function valueIn(row: Row, path: Path, indices: Indices): Value {
   let value: Value = row;

@@ -89,7 +89,9 @@ function rawOf(field: Field, value: Value, wire: Wire): unknown {
   if (value === null) return null;
   if (field.fields !== null) {
     const record = value as Row;
-    const known = Object.values(field.fields).filter(({ name }) => Object.hasOwn(record, name));
+    const known = Object.values(field.fields).filter(
+      ({ name }) => Object.hasOwn(record, name) && record[name] !== null,
+    );
     return Object.fromEntries(known.map((inner) => [inner.name, rawOf(inner, record[inner.name] ?? null, wire)]));
   }
   const { item } = field;

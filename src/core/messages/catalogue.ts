@@ -107,7 +107,11 @@ interface Told {
 }
 
 /** The message of a constraint in another language; what the declaration says in its own words stays, unless said anew. */
-export function messageIn(catalogue: Catalogue, ruleset: string, { id, owner, blame, message, phrase: said }: Told): string {
+export function messageIn(
+  catalogue: Catalogue,
+  ruleset: string,
+  { id, owner, blame, message, phrase: said }: Told,
+): string {
   const own = catalogue.messages ?? {};
   if (Object.hasOwn(own, id)) return own[id] ?? message;
   if (said === null) return message;

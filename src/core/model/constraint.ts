@@ -89,3 +89,19 @@ export function valueAt(row: Row, path: Path): Value {
   }
   return value;
 }
+
+/** The row with another value at a path that is in no list; records on the way are made where they are absent. */
+export function withValue(row: Row, path: Path, value: Value): Row {
+  const [name = '', ...rest] = path.split('.');
+  if (rest.length === 0) return { ...row, [name]: value };
+  const record = Object.hasOwn(row, name) ? row[name] : null;
+  const inner = typeof record === 'object' && record !== null ? (record as Row) : {};
+  return { ...row, [name]: withValue(inner, rest.join('.'), value) };
+}
+
+/** The fields that are in no list, records taken apart: those with a value of their own, and lists. */
+export function plainFields<K extends string>(model: Pick<Model<K>, 'fields'>): readonly Field<K>[] {
+  const inside = (field: Field<K>): readonly Field<K>[] =>
+    field.fields === null ? [field] : Object.values(field.fields).flatMap(inside);
+  return Object.values(model.fields).flatMap(inside);
+}

@@ -5,10 +5,12 @@ export {
   type Constraint,
   fieldAt,
   type Model,
+  plainFields,
   type RuleFunction,
   type Stage,
   stages,
   valueAt,
+  withValue,
 } from './constraint.js';
 export { add, compareExact, type Exact, exactOf, exactText, isMultiple, multiply, subtract } from './exact.js';
 export type { Entry, Fidelity } from './fidelity.js';

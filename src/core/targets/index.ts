@@ -16,5 +16,5 @@ export function ledgerOf(schema: Schema): readonly Entry[] {
   return targetNames.flatMap((name) => targets[name].ledger(schema));
 }
 
-export { constraintName, quoteName } from './sql/index.js';
+export { constraintName, quoteName, storedFields } from './sql/index.js';
 export type { MadeFile, Target } from './target.js';

@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
-import { type Answer, type Blame, type Case, type Model, pointerToPath } from '../../core/model/index.js';
+import { type Answer, type Blame, type Case, type Model, pointerToKey } from '../../core/model/index.js';
 import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { type Control, type Form, readForm } from './controls.js';
 import { fill } from './fill.js';
@@ -57,17 +57,17 @@ function open({ files }: FormOptions, { schema, folder, output }: Surroundings):
 function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answer {
   const input = one.input as { readonly [name: string]: unknown };
   const elsewhere = Object.keys(input).filter((key) => !controls.some(({ name }) => name === key));
-  const about = elsewhere.find((key) => isAbout(one, key) || !Object.hasOwn(model.fields, key));
+  const about = elsewhere.find((key) => isAbout(one, key) || !isFieldName(model, key));
   if (about !== undefined) return { notApplicable: `the form has no control for ${about}` };
   const sent: { [name: string]: unknown[] } = {};
   const blames: Blame[] = [];
-  for (const control of controls.filter(({ name }) => Object.hasOwn(model.fields, name))) {
+  for (const control of controls.filter(({ name }) => isFieldName(model, name))) {
     const text = entryFor(control, input);
     if (text === null) return { notApplicable: `the form does not send ${control.name} like that` };
     const filled = fill(control, text);
     if ('cannotHold' in filled) return { notApplicable: filled.cannotHold };
     const fault = unchecked ? null : suffersFrom(control, filled.holds);
-    if (fault !== null) blames.push({ pointer: pointerToPath(control.name), rule: null, message: fault });
+    if (fault !== null) blames.push({ pointer: pointerToControl(control.name), rule: null, message: fault });
     if (filled.sends !== null) sent[control.name] = [...(sent[control.name] ?? []), filled.sends];
   }
   if (blames.length > 0) return { refused: blames };
@@ -76,8 +76,23 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
   return { accepted: read(model, sent, 'form') };
 }
 
-function isAbout({ constraint, ruleset }: Case, field: string): boolean {
-  return constraint.startsWith(`${ruleset}.${field}.`);
+/** A name that leads to a field of the ruleset, or into one. */
+function isFieldName(model: Model, name: string): boolean {
+  return Object.hasOwn(model.fields, stepsOf(name)[0] ?? '');
+}
+
+/** `shelf[bay]` and `shelf.bay` are the steps `shelf` and `bay`. */
+function stepsOf(name: string): readonly string[] {
+  return name.split(/[.[\]]+/).filter((step) => step !== '');
+}
+
+function pointerToControl(name: string): string {
+  return stepsOf(name).map(pointerToKey).join('');
+}
+
+function isAbout({ constraint, ruleset }: Case, name: string): boolean {
+  const path = stepsOf(name).reduce((before, step) => (/^[0-9]+$/.test(step) ? `${before}[]` : `${before}.${step}`));
+  return constraint.startsWith(`${ruleset}.${path}.`);
 }
 
 /** The text that a case wants in a control, '' for nothing; null for what the control never sends. */

@@ -1,6 +1,6 @@
 import type { Schema } from '../../core/declare/index.js';
-import { type Blame, type Constraint, pointerToPath } from '../../core/model/index.js';
-import { constraintName } from '../../core/targets/index.js';
+import { type Blame, type Constraint, fieldAt, pointerToPath } from '../../core/model/index.js';
+import { constraintName, storedFields } from '../../core/targets/index.js';
 
 type Model = Schema[number];
 
@@ -16,7 +16,7 @@ export function blameOf({ id, blame }: Constraint, message: string): Blame {
 
 /** The facet of the field that a column holds. */
 export function blameColumn(model: Model, column: string, facet: string, message: string): Blame {
-  const field = Object.values(model.fields).find((one) => one.column === column);
+  const field = storedFields(model).find((one) => one.column === column);
   const constraint = model.constraints.find(({ id }) => id === `${model.ruleset}.${field?.path}.${facet}`);
   if (constraint !== undefined) return blameOf(constraint, message);
   return { pointer: field === undefined ? null : pointerToPath(field.path), rule: null, message };
@@ -27,14 +27,14 @@ export function blameColumn(model: Model, column: string, facet: string, message
  * from the others.
  */
 export function blameColumns(model: Model, columns: readonly string[], message: string): Blame {
-  const fields = Object.values(model.fields).filter(({ column }) => columns.includes(column));
+  const fields = storedFields(model).filter(({ column }) => columns.includes(column));
   const [only] = fields;
   return { pointer: fields.length === 1 && only !== undefined ? pointerToPath(only.path) : null, rule: null, message };
 }
 
 /** The unique rule over exactly these columns. */
 export function uniqueOver(model: Model, columns: readonly string[]): Constraint | null {
-  const columnOf = (path: string) => model.fields[path]?.column ?? '';
+  const columnOf = (path: string) => fieldAt(model, path).column;
   const wanted = [...columns].sort().join();
   const isOver = ({ predicate }: Constraint) =>
     predicate.op === 'unique' && predicate.of.map(columnOf).sort().join() === wanted;

@@ -1,5 +1,6 @@
 import type { Schema } from '../../core/declare/index.js';
 import type { Blame } from '../../core/model/index.js';
+import { storedFields } from '../../core/targets/index.js';
 import { blameColumn, blameColumns, blameOf, constraintNamed, uniqueOver } from './attribution.js';
 
 /** Errors that are no refusal of a value: the statement or the file is at fault. */
@@ -31,5 +32,5 @@ export function blamesFromSqlite(error: unknown, model: Schema[number]): readonl
 /** The columns that an unnamed CHECK's text mentions. */
 function columnsIn(text: string, model: Schema[number]): readonly string[] {
   const words = new Set(text.match(/[A-Za-z_][A-Za-z0-9_]*/g) ?? []);
-  return Object.values(model.fields).flatMap(({ column }) => (words.has(column) ? [column] : []));
+  return storedFields(model).flatMap(({ column }) => (words.has(column) ? [column] : []));
 }

@@ -1,7 +1,8 @@
 import type { Schema } from '../../declare/index.js';
 import type { KnownField } from '../../kinds/index.js';
+import { isSent, plainFields } from '../../model/index.js';
 import type { MadeFile } from '../target.js';
-import { controlId, escapeHtml } from './names.js';
+import { controlId, controlName, escapeHtml } from './names.js';
 import { type Control, controlOf } from './types.js';
 
 /** A starter form a ruleset, and the attributes of each control as data for forms that are written by hand. */
@@ -22,8 +23,13 @@ export function emitForms(schema: Schema): readonly MadeFile[] {
   ]);
 }
 
+/** How many rows a list begins with, at most. */
+const MOST_ROWS = 4;
+
 function formText(model: Schema[number]): string {
-  const fields = Object.values(model.fields).map((field) => fieldText(model.ruleset, field));
+  const fields = shown(model.fields).map((field) =>
+    fieldText(model.ruleset, field, { name: field.name, inOptional: false }, 1),
+  );
   return `<form method="post" aria-label="${escapeHtml(model.label)}">
 ${fields.join('\n')}
   <p><button type="submit">Save</button></p>
@@ -31,27 +37,66 @@ ${fields.join('\n')}
 `;
 }
 
-function fieldText(ruleset: string, field: KnownField): string {
-  const id = controlId(ruleset, field.path);
-  const control = controlOf(field);
-  const label = `<label for="${id}">${escapeHtml(field.label)}${field.optional ? ' (optional)' : ''}</label>`;
-  const lines =
-    control.element === 'checkbox'
-      ? [controlText(id, field, control), label]
-      : [label, controlText(id, field, control)];
-  return `  <p>\n    ${[...lines, `<span id="${id}-message" aria-live="polite"></span>`].join('\n    ')}\n  </p>`;
+/** The fields that a page has controls for. */
+function shown(fields: Schema[number]['fields']): readonly KnownField[] {
+  return Object.values(fields).filter((field) => isSent(field) && field.enforcedIn.includes('client'));
 }
 
-function controlText(id: string, field: KnownField, { element, attributes, options }: Control): string {
-  const own = { id, name: field.path, ...attributes, 'aria-describedby': `${id}-message` };
+interface Place {
+  readonly name: string;
+  /** What is in an optional record, or in a row that may stay blank, is required only where something of it is there. */
+  readonly inOptional: boolean;
+}
+
+function fieldText(ruleset: string, field: KnownField, { name, inOptional }: Place, level: number): string {
+  const indent = '  '.repeat(level);
+  const legend = `${indent}  <legend>${escapeHtml(field.label)}${field.optional ? ' (optional)' : ''}</legend>`;
+  const framed = (inner: readonly string[]) =>
+    `${indent}<fieldset>\n${[legend, ...inner].join('\n')}\n${indent}</fieldset>`;
+  const { fields, item } = field;
+  if (fields !== null) {
+    const optional = inOptional || field.optional;
+    const inner = shown(fields).map((one) => ({ field: one, name: `${name}[${one.name}]` }));
+    return framed(
+      inner.map((one) => fieldText(ruleset, one.field, { name: one.name, inOptional: optional }, level + 1)),
+    );
+  }
+  if (item !== null) {
+    const rows = Math.min(Number(field.facets.maxItems ?? MOST_ROWS), MOST_ROWS);
+    const row = (_: unknown, at: number) =>
+      fieldText(ruleset, numbered(item, at), { name: `${name}[${at}]`, inOptional: true }, level + 1);
+    return framed(Array.from({ length: rows }, row));
+  }
+  return valueText(ruleset, inOptional ? { ...field, optional: true } : field, name, indent, field.optional);
+}
+
+function numbered(item: KnownField, at: number): KnownField {
+  return { ...item, label: `${item.label} ${at + 1}` };
+}
+
+function valueText(ruleset: string, field: KnownField, name: string, indent: string, optional: boolean): string {
+  const id = controlId(ruleset, name);
+  const control = controlOf(field);
+  const label = `<label for="${id}">${escapeHtml(field.label)}${optional ? ' (optional)' : ''}</label>`;
+  const lines =
+    control.element === 'checkbox'
+      ? [controlText(id, name, control, indent), label]
+      : [label, controlText(id, name, control, indent)];
+  const hint = field.hint === null ? [] : [`<small id="${id}-hint">${escapeHtml(field.hint)}</small>`];
+  const all = [...lines, ...hint, `<span id="${id}-message" aria-live="polite"></span>`];
+  return `${indent}<p>\n${indent}  ${all.join(`\n${indent}  `)}\n${indent}</p>`;
+}
+
+function controlText(id: string, name: string, { element, attributes, options }: Control, indent: string): string {
+  const own = { id, name, ...attributes, 'aria-describedby': `${id}-message` };
   const text = printAttributes(own);
   if (element === 'textarea') return `<textarea ${text} rows="4"></textarea>`;
   if (element === 'input') return `<input ${text}>`;
-  if (element === 'checkbox') return `<input type="hidden" name="${field.path}" value="false">\n    <input ${text}>`;
+  if (element === 'checkbox') return `<input type="hidden" name="${name}" value="false">\n${indent}  <input ${text}>`;
   const list = (options ?? []).map(
     ([value, label]) => `<option value="${escapeHtml(value)}">${escapeHtml(label)}</option>`,
   );
-  return `<select ${text}>\n      ${list.join('\n      ')}\n    </select>`;
+  return `<select ${text}>\n${indent}    ${list.join(`\n${indent}    `)}\n${indent}  </select>`;
 }
 
 function printAttributes(attributes: { readonly [name: string]: string | true }): string {
@@ -61,7 +106,9 @@ function printAttributes(attributes: { readonly [name: string]: string | true })
 }
 
 function attributesText(model: Schema[number]): string {
-  const controls = Object.values(model.fields).map((field) => [field.path, controlOf(field)] as const);
+  const controls = plainFields(model)
+    .filter((field) => isSent(field) && field.enforcedIn.includes('client') && field.item === null)
+    .map((field) => [controlName(field.path), controlOf(field)] as const);
   return `/** The native control of each field: element, attributes, options. */
 export const controls = ${JSON.stringify(Object.fromEntries(controls), null, 2)};
 `;

@@ -1,5 +1,5 @@
 import type { Schema } from '../../declare/index.js';
-import { type KnownField, valueField } from '../../kinds/index.js';
+import { isScalar, isTextual, type KnownField, sampleOf, valueDomain, valueField } from '../../kinds/index.js';
 import { type Constraint, type Entry, type Fidelity, fieldAt } from '../../model/index.js';
 import { textPattern } from './predicates.js';
 import { type Control, controlOf } from './types.js';
@@ -14,25 +14,62 @@ function absent(why: string): Fidelity {
 export function ledgerOf(schema: Schema): readonly Entry[] {
   return schema.flatMap((model) =>
     model.constraints.map((constraint) => {
-      const field = constraint.blame === '' ? null : fieldAt(model, constraint.blame);
+      const owner = constraint.owner === '' ? constraint.blame : constraint.owner;
+      const field = owner === '' ? null : fieldAt(model, owner);
       const fidelity =
-        field === null ? absent('a form sends its own controls and nothing else') : says(constraint, field);
+        field === null ? absent('a form sends its own controls and nothing else') : says(constraint, field, model);
       const becomes = field === null || fidelity.is === 'absent' ? null : attributesFor(constraint, controlOf(field));
       return { constraint: constraint.id, target: 'html', becomes, fidelity };
     }),
   );
 }
 
-function says(constraint: Constraint, field: KnownField): Fidelity {
-  const { facet, predicate } = constraint;
+function says(constraint: Constraint, field: KnownField, model: Schema[number]): Fidelity {
+  const { facet, predicate, enforcedIn } = constraint;
   if (predicate.op === 'unique' || predicate.op === 'refersTo')
     return { is: 'absent', why: 'a page does not know the stored records', needs: 'store' };
   if (!facet) return absent('no attribute says anything of two fields; script does');
+  if (!enforcedIn.includes('client')) return absent(`it is enforced in ${enforcedIn.join(' and ')} only`);
+  if (field.generated !== null) return absent('nobody sends it');
   if (predicate.op === 'canonical') return absent('asked of stored rows; a page sends text as it was typed');
+  if (!isScalar(field) || predicate.op === 'distinct')
+    return absent('no attribute says anything of a group of controls');
   const name = facetName(constraint);
-  if (controlOf(field).element === 'textarea') return textareaSays(name, field);
-  const without = name === 'pattern' ? textPattern(valueField(field)).without : null;
-  return without === null ? exact : absent(`the pattern has ${without}`);
+  if (name === 'required' && mayBeBlank(field, model)) return absent('nothing of the group has to be filled in');
+  const control = controlOf(field);
+  if (control.element === 'textarea') return textareaSays(name, field);
+  return saysOfInput(name, valueField(field));
+}
+
+function saysOfInput(name: string, field: KnownField): Fidelity {
+  if (isTextual(field)) {
+    const { without } = textPattern(field);
+    const isForm = ['pattern', 'format', 'charset'].includes(name);
+    const isLength = name === 'minLength' || name === 'maxLength';
+    const changes = field.facets.collapse === true || field.facets.unicode != null;
+    return without !== null && (isForm || (isLength && changes)) ? absent(`it has ${without}`) : exact;
+  }
+  if (name === 'step') return absent('no attribute of a text control says it');
+  const isMoment = ['time', 'instant', 'local'].includes(valueDomain(field));
+  if (isMoment && (name === 'min' || name === 'max')) return absent('no attribute of a text control says it');
+  if (isMoment && name === 'type')
+    return { is: 'looser', why: 'the pattern knows no real days and hours', ...shownHour(field) };
+  if (field.facets.precision !== undefined && (name === 'min' || name === 'max'))
+    return absent('a pattern of digits is not compared');
+  return exact;
+}
+
+/** An hour that no day has, in the form of the field. */
+function shownHour(field: KnownField): { readonly shown?: string } {
+  const sample = String(sampleOf(field, 0));
+  return { shown: sample.replace(/[0-9]{2}(?=:[0-9]{2}:[0-9]{2})/, '29') };
+}
+
+/** In an optional record, or in a row of a list, a blank control says that nothing is there. */
+function mayBeBlank({ path }: KnownField, model: Schema[number]): boolean {
+  if (path.includes('[]')) return true;
+  const above = path.split('.').slice(0, -1);
+  return above.some((_, at) => fieldAt(model, above.slice(0, at + 1).join('.')).optional);
 }
 
 /** A textarea knows no `pattern`, and its lengths count what is trimmed later. */

@@ -1,4 +1,4 @@
-import { whiteSpace } from '../../kinds/index.js';
+import { facetRules, whiteSpace } from '../../kinds/index.js';
 import type { Field, Pattern } from '../../model/index.js';
 import {
   automatonOf,
@@ -30,23 +30,54 @@ const DAMAGED: Ranges = [
   [0xfffd, 0xfffd],
 ];
 
-/** Outer white space is allowed as it is trimmed later; lengths count code points of what is left. */
+/**
+ * Outer white space is allowed as it is trimmed later; lengths count code points of what is left. What a field's own
+ * canonical form changes otherwise (letter case, inner spaces, Unicode's form) can't be asked of what was typed.
+ */
 export function textPattern(field: Field): TextPattern {
-  const least = typeof field.facets.minLength === 'number' ? field.facets.minLength : 0;
-  const most = typeof field.facets.maxLength === 'number' ? field.facets.maxLength : Number.POSITIVE_INFINITY;
+  const { facets } = field;
+  const changes =
+    facets.collapse === true ? 'inner white space that is collapsed' : facets.unicode != null ? 'a normal form' : null;
+  const { least, most } = lengthsOf(field);
   const framed = (inner: string) => (field.optional ? `\\s*(?:${inner}\\s*)?` : `\\s*${inner}\\s*`);
-  const core = trimmedText(least, most);
-  if (field.facets.pattern == null) return { attribute: framed(core), sample: null, without: null };
+  const core = changes === null ? trimmedText(least, most) : trimmedText(1, Number.POSITIVE_INFINITY);
+  const patterns = patternsOf(field);
+  if (patterns.length === 0 || changes !== null) return { attribute: framed(core), sample: null, without: changes };
   try {
-    const tree = readPattern(field.facets.pattern as Pattern);
-    const own = inSequence(tree);
-    const sample = coveringWords(automatonOf(tree), 8).at(-1) ?? null;
+    const trees = patterns.map((pattern) => readPattern(folded(pattern, facets.case)));
+    const [tree = { sequence: [] }, ...more] = trees;
+    const declared = facets.pattern == null ? null : automatonOf(readPattern(facets.pattern as Pattern));
+    const sample = declared === null ? null : (coveringWords(declared, 8).at(-1) ?? null);
+    const ahead = more.map((other) => `(?=${inSequence(other)}\\s*$)`).join('');
+    const own = `${ahead}${inSequence(tree)}`;
     const attribute = keepsItself(tree, least, most) ? framed(own) : framed(`(?=${core}\\s*$)${own}(?<!\\s)`);
     return { attribute, sample, without: null };
   } catch (error) {
     if (error instanceof NotRegular) return { attribute: framed(core), sample: null, without: error.construct };
     throw error;
   }
+}
+
+/** Letters whose case is changed later may be typed in either. */
+function folded(pattern: Pattern, letterCase: unknown): Pattern {
+  const isFolded = letterCase === 'lower' || letterCase === 'upper';
+  return isFolded && !pattern.flags.includes('i') ? { ...pattern, flags: `${pattern.flags}i` } : pattern;
+}
+
+/** Every pattern that a text must fit: the declared one, that of its kind, and its set of characters. */
+function patternsOf(field: Field): readonly Pattern[] {
+  return facetRules(field).flatMap(({ facet, predicate }) =>
+    predicate.op === 'matches' && facet !== 'lines' ? [predicate.pattern] : [],
+  );
+}
+
+/** The lengths that the rules allow, in code points. */
+function lengthsOf(field: Field): { readonly least: number; readonly most: number } {
+  const limit = (facet: string, without: number) => {
+    const found = facetRules(field).find((rule) => rule.facet === facet)?.limit;
+    return found === undefined ? without : Number(found);
+  };
+  return { least: limit('minLength', 0), most: limit('maxLength', Number.POSITIVE_INFINITY) };
 }
 
 /** True where every text of the pattern is trimmed, undamaged and of an allowed length already. */

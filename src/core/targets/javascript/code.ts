@@ -10,6 +10,8 @@ export interface FieldCode {
   /** The variables that its statements set. */
   readonly declares: readonly string[];
   readonly read: readonly Statement[];
+  /** Fills missing keys, once it is known that what they are in is there; then it is judged. */
+  readonly fills: readonly Statement[];
   readonly judge: readonly Statement[];
   readonly value: Js;
   /** When all of it is absent. */

@@ -1,5 +1,6 @@
 import { isScalar, type KnownField, kindOf } from '../../kinds/index.js';
 import { mostItems, mostKeys } from '../../meaning/index.js';
+import type { Constraint } from '../../model/index.js';
 import {
   declaring,
   type FieldCode,
@@ -17,7 +18,6 @@ import { joinedName } from './names.js';
 import { type Scope, variableOf } from './scope.js';
 import { strangeStatements } from './strange.js';
 import { all, binary, call, type Js, literal, name, nothing, type Statement, unread } from './tree.js';
-import { defaultStatements } from './values.js';
 
 type Fields = { readonly [name: string]: KnownField };
 
@@ -34,14 +34,16 @@ export function recordCode(field: KnownField, fields: Fields, place: Place, inne
   const allAbsent = all(...sent.map(({ code }) => code.isAbsent));
   const boxes = sent.filter(({ field: one }) => kindOf(one).whenMissingFromForm(one) !== null);
   const emptied = boxes.map(({ field: one }): Statement => ({ set: variableOf(making, one), is: nothing }));
-  const fills = sent.flatMap(({ field: one, raw }) => defaultStatements(one, raw, place.scope));
+  const fills = sent.flatMap(({ code }) => code.fills);
   const unlessAbsent = (statements: readonly Statement[]): readonly Statement[] =>
     absent === null || statements.length === 0 ? statements : [{ when: { not: name(absent) }, does: statements }];
   const reads = sent.flatMap(({ field: one, code }) => guarded(one.enforcedIn, code.read));
   const judges = sent.flatMap(({ field: one, code }) => guarded(one.enforcedIn, code.judge));
   const own = ownConstraints(making, field.path);
   const inside = [
-    ...facetStatements(own, place.scope, pointerJs(place.pointer)),
+    ...own.flatMap((one) =>
+      facetStatements([one], place.scope, pointerJs([...place.pointer, within(one, field.path)])),
+    ),
     ...strangeStatements(making, name(record), fields, place.pointer),
     ...unlessAbsent(judges),
   ];
@@ -58,10 +60,11 @@ export function recordCode(field: KnownField, fields: Fields, place: Place, inne
           ...reads,
           ...(absent === null ? [] : [{ set: absent, is: allAbsent }]),
           ...(absent === null || emptied.length === 0 ? [] : [{ when: name(absent), does: emptied }]),
-          ...unlessAbsent(fills),
+          ...(absent === null ? [] : unlessAbsent(fills)),
         ],
       },
     ],
+    fills: absent !== null || fills.length === 0 ? [] : [{ when: isRead, does: fills }],
     judge: [
       {
         when: binary(name(record), '===', unread),
@@ -72,6 +75,11 @@ export function recordCode(field: KnownField, fields: Fields, place: Place, inne
     value: absent === null ? object : { when: name(absent), yes: nothing, no: object },
     isAbsent: absent === null ? all(isRead, allAbsent) : name(absent),
   };
+}
+
+/** Where an item is told apart by a field of its own, it is told there. */
+function within({ blame }: Pick<Constraint, 'blame'>, owner: string): string {
+  return blame.startsWith(`${owner}.`) ? blame.slice(owner.length).replaceAll('.', '/') : '';
 }
 
 /** A list: read as one of its own, whose items are put into canonical form in place. */
@@ -86,10 +94,9 @@ export function listCode(field: KnownField, item: KnownField, place: Place, inne
   const scope: Scope = { ...place.scope, indices };
   const code = inner(item, { scope, raw: at, pointer: [...place.pointer, '/', name(index)], atOnce: isScalar(item) });
   const isRead = recordOf(item, code);
-  const filled = isScalar(item) ? defaultStatements(item, at, scope) : [];
   const value: Js = isRead === null ? code.value : { when: isRead, yes: code.value, no: unread };
   const body = [
-    ...declaring(code.declares, [...code.read, ...filled, ...code.judge]),
+    ...declaring(code.declares, [...code.read, ...code.fills, ...code.judge]),
     { set: `${variable}[${index}]`, is: value },
   ];
   const own = ownConstraints(making, field.path);
@@ -97,6 +104,7 @@ export function listCode(field: KnownField, item: KnownField, place: Place, inne
   return {
     declares: [variable],
     read: [{ set: variable, is: call('readList', place.raw, literal(mostItems(field))) }],
+    fills: [],
     judge: [
       {
         when: binary(list, '===', unread),

@@ -1,5 +1,5 @@
 import type { Schema } from '../../declare/index.js';
-import { isScalar, type KnownField } from '../../kinds/index.js';
+import type { KnownField } from '../../kinds/index.js';
 import { mostKeys, mostNames, wordsOf } from '../../meaning/index.js';
 import type { Constraint } from '../../model/index.js';
 import type { MadeFile } from '../target.js';
@@ -15,7 +15,7 @@ import { type Making, scopeOf } from './scope.js';
 import { formShape, isFlat, mergeShape } from './shapes.js';
 import { strangeStatements } from './strange.js';
 import { type Js, name, type Statement } from './tree.js';
-import { defaultStatements, valueCode } from './values.js';
+import { valueCode } from './values.js';
 
 type Model = Schema[number];
 const input: Js = name('input');
@@ -39,7 +39,7 @@ export function moduleText(model: Model): string {
   const strange = strangeStatements(making, input, model.fields, [], model.ignore);
   const codes = fields.map((field) => ({ field, code: topCode(field, making) }));
   const statements = [
-    ...codes.flatMap(({ field, code }) => fieldStatements(field, code, making)),
+    ...codes.flatMap(({ field, code }) => fieldStatements(field, code)),
     ...derived.flatMap((field) => derivedStatements(field, making)),
     ...ruleStatements(making),
     ...questionStatements(making),
@@ -79,9 +79,8 @@ function topCode(field: KnownField, making: Making): FieldCode {
   return innerCode(field, place);
 }
 
-function fieldStatements(field: KnownField, code: FieldCode, making: Making): readonly Statement[] {
-  const fills = isScalar(field) ? defaultStatements(field, rawOf(input, field.name), scopeOf(making)) : [];
-  const statements = [...code.read, ...fills, ...code.judge];
+function fieldStatements(field: KnownField, code: FieldCode): readonly Statement[] {
+  const statements = [...code.read, ...code.fills, ...code.judge];
   const isEverywhere = field.enforcedIn.includes('client') && field.enforcedIn.includes('server');
   if (isEverywhere) return declaring(code.declares, statements);
   // Where nobody reads it, it is absent to the rules.

@@ -26,7 +26,7 @@ export function valueCode(field: KnownField, place: Place): FieldCode {
   const fast = place.atOnce ? fastTest(field, value, own, scope) : null;
   const measured = size === null ? { declares: [], statements: [] } : measure(variable, size);
   const chain = judgeStatements(field, own, scope, value, raw, pointer);
-  const code = { value, isAbsent: absentJs(field, value) };
+  const code = { value, isAbsent: absentJs(field, value), fills: defaultStatements(field, raw, place.scope) };
   if (fast === null) {
     return { ...code, declares: [variable, ...measured.declares], read: [read, ...measured.statements], judge: chain };
   }
@@ -91,7 +91,7 @@ function judgeStatements(
 }
 
 /** Fills a missing key of a whole record. */
-export function defaultStatements(field: KnownField, raw: Js, scope: Scope): readonly Statement[] {
+function defaultStatements(field: KnownField, raw: Js, scope: Scope): readonly Statement[] {
   if (field.default === null) return [];
   const variable = variableOf(scope.making, field);
   const isMissing = all(

@@ -1,8 +1,8 @@
 import { sqlTarget } from '../sql/index.js';
 import { unique } from './fidelity.js';
 import { spelling } from './names.js';
-import { canonical, lengthOf, matches } from './predicates.js';
-import { columnType } from './types.js';
+import * as predicates from './predicates.js';
+import { columnType, defaultOf, filling } from './types.js';
 
 /** PostgreSQL 15 and later: named CHECKs, the types that people expect. */
 export const postgresql = sqlTarget({
@@ -10,9 +10,11 @@ export const postgresql = sqlTarget({
   spelling,
   countingKey: 'id bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY',
   tableEnd: '',
+  refersAhead: false,
+  ...predicates,
   columnType,
-  canonical,
   unique,
-  lengthOf,
-  matches,
+  folded: (column) => `lower(${column})`,
+  filling,
+  defaultOf,
 });

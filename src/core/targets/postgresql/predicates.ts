@@ -1,4 +1,4 @@
-import { whiteSpace } from '../../kinds/index.js';
+import { type KnownField, whiteSpace } from '../../kinds/index.js';
 import type { Pattern } from '../../model/index.js';
 import { complement, NotRegular, type PatternTree, type Ranges, readPattern } from '../../reason/index.js';
 import { binary, call, column, type Enforced, type Sql } from '../sql/index.js';
@@ -10,11 +10,46 @@ export function lengthOf(text: Sql): Sql {
   return call('char_length', text);
 }
 
-/** Equal to itself without outer white space, and not empty; where there are many lines, without carriage returns. */
-export function canonical(of: Sql, lines: 'one' | 'many'): Sql {
+/** Equal to itself without outer white space, and not empty; in one letter case and one normal form where asked. */
+export function canonical(of: Sql, { facets }: KnownField): Sql {
   const trimmed = call('btrim', of, { text: String.fromCodePoint(...whiteSpace) });
-  const parts = [binary(of, '=', trimmed), binary(of, '<>', { text: '' })];
-  return { all: lines === 'many' ? [...parts, binary(call('strpos', of, { text: '\r' }), '=', { number: 0 })] : parts };
+  const parts: Sql[] = [...(facets.trim === false ? [] : [binary(of, '=', trimmed)]), binary(of, '<>', { text: '' })];
+  if (facets.lines === 'many') parts.push(binary(call('strpos', of, { text: '\r' }), '=', { number: 0 }));
+  if (facets.case === 'lower') parts.push(binary(of, '=', call('lower', of)));
+  if (facets.case === 'upper') parts.push(binary(of, '=', call('upper', of)));
+  if (facets.unicode === 'NFC') parts.push(binary(of, '=', call('normalize', of)));
+  if (facets.collapse === true) {
+    const spaces = whiteSpace.filter((point) => point !== 0x20).map(escaped);
+    parts.push(binary(of, '!~', { text: `[${spaces.join('')}]|\\u0020\\u0020` }));
+  }
+  return { all: parts };
+}
+
+export function notCanonical(): string | null {
+  return null;
+}
+
+export function countGiven(columns: readonly Sql[]): Sql {
+  return call('num_nonnulls', ...columns);
+}
+
+export function includes(text: Sql, part: Sql, where: 'anywhere' | 'start' | 'end'): Sql {
+  if (where === 'anywhere') return binary(call('strpos', text, part), '>', { number: 0 });
+  if (where === 'start') return call('starts_with', text, part);
+  return binary(call('right', text, call('char_length', part)), '=', part);
+}
+
+/** In the widest exact type, so that nothing overflows or is rounded. */
+export function arithmetic(by: '+' | '-' | '*', left: Sql, right: Sql): Sql {
+  return binary({ cast: left, to: 'numeric' }, by, { cast: right, to: 'numeric' });
+}
+
+export function multiple(value: Sql, step: string | number): Sql {
+  return binary(binary({ cast: value, to: 'numeric' }, '%', { number: step }), '=', { number: 0 });
+}
+
+export function daysBetween(from: Sql, to: Sql): Sql {
+  return binary(to, '-', from);
 }
 
 /**

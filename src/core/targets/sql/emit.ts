@@ -1,8 +1,13 @@
 import type { Schema } from '../../declare/index.js';
-import type { Entry } from '../../model/index.js';
+import type { KnownField } from '../../kinds/index.js';
+import { type Entry, fieldAt } from '../../model/index.js';
 import type { MadeFile, Target } from '../target.js';
+import { storedFields } from './columns.js';
 import type { Dialect } from './dialect.js';
 import { becomes, type Lowered, lowerModel } from './lower.js';
+import { constraintName } from './names.js';
+import { literal } from './predicates.js';
+import { printSql } from './print.js';
 
 /** A target that writes tables in a dialect of SQL. */
 export function sqlTarget(dialect: Dialect): Target {
@@ -13,7 +18,7 @@ export function sqlTarget(dialect: Dialect): Target {
         path: `${dialect.target}/tables.sql`,
         comment: ['-- ', ''],
         from: schema.map(({ ruleset }) => ruleset),
-        text: schema.map((model) => tableText(model, schema, dialect)).join('\n'),
+        text: [...schema.map((model) => tableText(model, schema, dialect)), ...laterText(schema, dialect)].join('\n'),
       },
     ],
   };
@@ -32,13 +37,30 @@ function tableText(model: Schema[number], schema: Schema, dialect: Dialect): str
   const { name } = dialect.spelling;
   const lowered = lowerModel(model, schema, dialect);
   const required = new Set(lowered.map(({ notNull }) => notNull));
-  const columns = Object.values(model.fields).map((field) => {
+  const columns = storedFields(model).map((field) => {
     const { type } = dialect.columnType(field);
-    return `${name(field.column)} ${type}${required.has(field.path) ? ' NOT NULL' : ''}`;
+    const filled = field.generated === null ? defaultText(field, dialect) : (dialect.filling(field) ?? '');
+    return `${name(field.column)} ${type}${filled === '' ? '' : ` ${filled}`}${required.has(field.path) ? ' NOT NULL' : ''}`;
   });
   const lines = [...(model.key === null ? [dialect.countingKey] : []), ...columns, ...clauses(lowered)];
   const table = `CREATE TABLE ${name(model.table)} (\n  ${lines.join(',\n  ')}\n)${dialect.tableEnd};`;
-  return [table, ...lowered.flatMap(({ statements }) => statements ?? [])].map((text) => `${text}\n`).join('\n');
+  const indexes = Object.entries(model.indexes).map(([called, of]) => {
+    const over = of.map((path) => name(fieldAt(model, path).column)).join(', ');
+    return `CREATE INDEX ${name(constraintName(`${model.ruleset}.${called}`))} ON ${name(model.table)} (${over});`;
+  });
+  const statements = lowered.flatMap((one) => one.statements ?? []);
+  return [table, ...statements, ...indexes].map((text) => `${text}\n`).join('\n');
+}
+
+/** What refers to a table that is made later. */
+function laterText(schema: Schema, dialect: Dialect): readonly string[] {
+  const later = schema.flatMap((model) => lowerModel(model, schema, dialect).flatMap((one) => one.later ?? []));
+  return later.length === 0 ? [] : [`${later.join('\n')}\n`];
+}
+
+function defaultText(field: KnownField, dialect: Dialect): string {
+  if (field.default === null) return '';
+  return dialect.defaultOf(field, printSql(literal(field.default), dialect.spelling));
 }
 
 /** The primary key first, as people look for it there; then the constraints in the order in which they are told. */

@@ -1,3 +1,4 @@
+export { storedFields } from './columns.js';
 export type { ColumnType, Dialect, Enforced } from './dialect.js';
 export { sqlTarget } from './emit.js';
 export { rangeOf, safeInteger } from './integers.js';

@@ -22,6 +22,9 @@ export function printSql(sql: Sql, spelling: Spelling): string {
   if ('call' in sql) return `${sql.call}(${sql.of.map(print).join(', ')})`;
   if ('by' in sql) return `${inside(sql.left)} ${sql.by} ${inside(sql.right)}`;
   if ('between' in sql) return `${inside(sql.between)} BETWEEN ${inside(sql.low)} AND ${inside(sql.high)}`;
+  if ('cast' in sql) return `CAST(${print(sql.cast)} AS ${sql.to})`;
+  if ('cases' in sql)
+    return `CASE ${sql.cases.map(([when, then]) => `WHEN ${print(when)} THEN ${print(then)}`).join(' ')} END`;
   if ('joined' in sql) return sql.joined.map(inside).join(' || ');
   if ('not' in sql) return `NOT ${inside(sql.not)}`;
   if ('all' in sql) return sql.all.map(among).join(' AND ');
@@ -31,5 +34,5 @@ export function printSql(sql: Sql, spelling: Spelling): string {
 }
 
 function isSimple(sql: Sql): boolean {
-  return 'column' in sql || 'text' in sql || 'number' in sql || 'truth' in sql || 'call' in sql;
+  return 'column' in sql || 'text' in sql || 'number' in sql || 'truth' in sql || 'call' in sql || 'cast' in sql;
 }

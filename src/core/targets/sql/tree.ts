@@ -2,11 +2,13 @@
 export type Sql =
   | { readonly column: string }
   | { readonly text: string }
-  | { readonly number: number }
+  | { readonly number: number | string }
   | { readonly truth: boolean }
   | { readonly call: string; readonly of: readonly Sql[] }
   | { readonly left: Sql; readonly by: string; readonly right: Sql }
   | { readonly between: Sql; readonly low: Sql; readonly high: Sql }
+  | { readonly cast: Sql; readonly to: string }
+  | { readonly cases: readonly (readonly [when: Sql, then: Sql])[] }
   | { readonly joined: readonly Sql[] }
   | { readonly not: Sql }
   | { readonly all: readonly Sql[] }

@@ -1,7 +1,7 @@
 import { sqlTarget } from '../sql/index.js';
 import { spelling } from './names.js';
-import { canonical, lengthOf, matches } from './predicates.js';
-import { columnType } from './types.js';
+import * as predicates from './predicates.js';
+import { columnType, defaultOf, filling } from './types.js';
 
 /** SQLite 3.37 and later: STRICT tables, named CHECKs, patterns without any extension. */
 export const sqlite = sqlTarget({
@@ -9,9 +9,11 @@ export const sqlite = sqlTarget({
   spelling,
   countingKey: 'id INTEGER PRIMARY KEY',
   tableEnd: ' STRICT',
+  refersAhead: true,
+  ...predicates,
   columnType,
-  canonical,
   unique: () => ({ is: 'exact' }),
-  lengthOf,
-  matches,
+  folded: (column) => `${column} COLLATE NOCASE`,
+  filling,
+  defaultOf,
 });

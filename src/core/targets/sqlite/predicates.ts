@@ -1,5 +1,5 @@
-import { whiteSpace } from '../../kinds/index.js';
-import type { Pattern } from '../../model/index.js';
+import { type KnownField, whiteSpace } from '../../kinds/index.js';
+import { exactOf, type Pattern } from '../../model/index.js';
 import { automatonOf, NotRegular, type PatternTree, readPattern } from '../../reason/index.js';
 import { binary, call, column, type Enforced, type Sql } from '../sql/index.js';
 import { fixedForms, globClass, globOf } from './glob.js';
@@ -9,12 +9,55 @@ export function lengthOf(text: Sql): Sql {
   return call('length', text);
 }
 
-/** Equal to itself without outer white space, and not empty; where there are many lines, without carriage returns. */
-export function canonical(of: Sql, lines: 'one' | 'many'): Sql {
+/** Equal to itself without outer white space, and not empty; in one letter case where asked. */
+export function canonical(of: Sql, { facets }: KnownField): Sql {
   const spaces = call('char', ...whiteSpace.map((number) => ({ number })));
-  const parts = [binary(of, '=', call('trim', of, spaces)), binary(of, '<>', { text: '' })];
-  const noReturn = binary(call('instr', of, call('char', { number: 13 })), '=', { number: 0 });
-  return { all: lines === 'many' ? [...parts, noReturn] : parts };
+  const parts: Sql[] = [
+    ...(facets.trim === false ? [] : [binary(of, '=', call('trim', of, spaces))]),
+    binary(of, '<>', { text: '' }),
+  ];
+  if (facets.lines === 'many') parts.push(binary(call('instr', of, call('char', { number: 13 })), '=', { number: 0 }));
+  if (facets.case === 'lower') parts.push(binary(of, 'NOT GLOB', { text: '*[A-Z]*' }));
+  if (facets.case === 'upper') parts.push(binary(of, 'NOT GLOB', { text: '*[a-z]*' }));
+  if (facets.collapse === true) {
+    const others = whiteSpace.filter((point) => point !== 0x20).map((number) => ({ number }));
+    const anywhere: Sql = { joined: [{ text: '*[' }, call('char', ...others), { text: ']*' }] };
+    parts.push(binary(of, 'NOT GLOB', { text: '*  *' }), binary(of, 'NOT GLOB', anywhere));
+  }
+  return { all: parts };
+}
+
+export function notCanonical({ facets }: KnownField): string | null {
+  return facets.unicode === 'NFC' ? "the engine knows no Unicode normal forms: it is the server's" : null;
+}
+
+export function countGiven(columns: readonly Sql[]): Sql {
+  return columns.map((of): Sql => ({ isGiven: of })).reduce((left, right) => binary(left, '+', right));
+}
+
+export function includes(text: Sql, part: Sql, where: 'anywhere' | 'start' | 'end'): Sql {
+  if (where === 'anywhere') return binary(call('instr', text, part), '>', { number: 0 });
+  const length = lengthOf(part);
+  if (where === 'start') return binary(call('substr', text, { number: 1 }, length), '=', part);
+  const from = binary(binary(lengthOf(text), '-', length), '+', { number: 1 });
+  return { all: [binary(lengthOf(text), '>=', length), binary(call('substr', text, from), '=', part)] };
+}
+
+/** Sums of whole numbers only: anything else becomes a floating-point number. */
+export function arithmetic(by: '+' | '-' | '*', left: Sql, right: Sql, exact: boolean): Sql | null {
+  return exact ? null : binary(left, by, right);
+}
+
+/** A scale by rounding to it; other steps of whole numbers only. */
+export function multiple(value: Sql, step: string | number, field: KnownField): Sql | null {
+  const unit = exactOf(step);
+  if (field.facets.precision === undefined) return binary(binary(value, '%', { number: step }), '=', { number: 0 });
+  return unit?.digits === 1n ? binary(value, '=', call('round', value, { number: unit.scale })) : null;
+}
+
+export function daysBetween(from: Sql, to: Sql): Sql {
+  const day = (of: Sql) => call('julianday', of, { text: '+0 days' });
+  return binary(day(to), '-', day(from));
 }
 
 /**

@@ -1,4 +1,12 @@
-import { firstDate, type KnownField, type PerKind, valueField } from '../../kinds/index.js';
+import {
+  firstDate,
+  fractionOf,
+  hasIntegerCodes,
+  isNumeric,
+  type KnownField,
+  type PerKind,
+  valueField,
+} from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
 import {
   altering,
@@ -25,44 +33,114 @@ function withoutNull(of: Sql): Sql {
   return binary(call('instr', of, call('char', { number: 0 })), '=', { number: 0 });
 }
 
-/** Column types of STRICT tables. */
-const types = {
-  text: (field) => ({
+function text(field: KnownField): ColumnType {
+  return {
     type: 'TEXT',
+    isText: true,
     check: undamaged(column(field.column)),
     fidelity: altering('a number is stored as its digits', shownNumber(field)),
-  }),
-  integer: (field) => ({
-    // As a primary key, INTEGER would be another name of the row number, and count up where NULL is sent; INT is not.
-    type: 'INT',
-    check: safeInteger(field),
-    fidelity: altering('text that reads as a whole number is stored as that number', shownDigits(field)),
-  }),
-  choice: () => ({ type: 'TEXT', check: null, fidelity: exact }),
+  };
+}
+
+const integer = (field: KnownField): ColumnType => ({
+  // As a primary key, INTEGER would be another name of the row number, and count up where NULL is sent; INT is not.
+  type: 'INT',
+  check: safeInteger(field),
+  fidelity: altering('text that reads as a whole number is stored as that number', shownDigits(field)),
+});
+
+/** date() gives the very text back for real days only: it rolls 30 February over. */
+function realDay(day: Sql): readonly Sql[] {
+  return [binary(call('date', day, { text: '+0 days' }), 'IS', day), binary(day, '>=', { text: firstDate })];
+}
+
+const dayForm = `${digit.repeat(4)}-${digit.repeat(2)}-${digit.repeat(2)}`;
+
+/** A moment's text by its form, its day, and the greatest hour, minute and second. */
+function moment(hasDay: boolean, end: string) {
+  return (field: KnownField): ColumnType => {
+    const of = column(field.column);
+    const fraction = fractionOf(field);
+    const time = `[0-2]${digit}:[0-5]${digit}:[0-5]${digit}${fraction === 0 ? '' : `.${digit.repeat(fraction)}`}`;
+    const hour = call('substr', of, { number: hasDay ? 12 : 1 }, { number: 2 });
+    const isDay = hasDay ? realDay(call('substr', of, { number: 1 }, { number: 10 })) : [];
+    const form = `${hasDay ? `${dayForm}T` : ''}${time}${end}`;
+    const parts = [binary(of, 'GLOB', { text: form }), binary(hour, '<', { text: '24' }), ...isDay, withoutNull(of)];
+    return { type: 'TEXT', check: { all: parts }, fidelity: exact };
+  };
+}
+
+/** Column types of STRICT tables. */
+const types: PerKind<(field: KnownField) => ColumnType> = {
+  text,
+  email: text,
+  url: text,
+  uuid: text,
+  ip: text,
+  integer,
+  decimal: (field) =>
+    isNumeric(field)
+      ? {
+          type: 'REAL',
+          check: null,
+          fidelity: altering('text that reads as a number is stored as that number', shownDigits(field)),
+        }
+      : { ...text(field), check: canonicalDigits(column(field.column)) },
+  choice: (field) =>
+    hasIntegerCodes(field) ? integer(field) : { type: 'TEXT', isText: true, check: null, fidelity: exact },
   date: (field) => {
     const of = column(field.column);
     return {
       type: 'TEXT',
-      check: {
-        all: [
-          binary(of, 'GLOB', { text: `${digit.repeat(4)}-${digit.repeat(2)}-${digit.repeat(2)}` }),
-          // date() gives the very text back for real days only: it rolls 30 February over.
-          binary(call('date', of, { text: '+0 days' }), 'IS', of),
-          binary(of, '>=', { text: firstDate }),
-          withoutNull(of),
-        ],
-      },
+      check: { all: [binary(of, 'GLOB', { text: dayForm }), ...realDay(of), withoutNull(of)] },
       fidelity: exact,
     };
   },
+  time: moment(false, ''),
+  timestamp: moment(true, 'Z'),
+  dateTime: moment(true, ''),
   boolean: (field) => ({
     type: 'INTEGER',
     check: { member: column(field.column), among: [{ number: 0 }, { number: 1 }] },
     fidelity: altering('the text 1 is stored as the number, which is true', '1'),
   }),
+  list: (field) => ({
+    type: 'TEXT',
+    check: binary(call('json_type', column(field.column)), '=', { text: 'array' }),
+    fidelity: exact,
+  }),
+  record: () => ({ type: '', check: null, fidelity: { is: 'absent', why: 'its fields are columns of their own' } }),
   reference: (field) => columnType(valueField(field)),
-} satisfies PerKind<(field: KnownField) => ColumnType>;
+};
+
+/** Decimal text: digits, at most one point, and a minus sign only in front. */
+function canonicalDigits(of: Sql): Sql {
+  const digits = call('replace', call('ltrim', of, { text: '-' }), { text: '.' }, { text: '' });
+  return {
+    all: [
+      binary(digits, 'NOT GLOB', { text: '*[^0-9]*' }),
+      binary(digits, '<>', { text: '' }),
+      binary(of, 'NOT GLOB', { text: '*.*.*' }),
+      withoutNull(of),
+    ],
+  };
+}
 
 export function columnType(field: KnownField): ColumnType {
   return types[field.kind](field);
+}
+
+/** What fills a column that nobody sends; null where the server does, or the engine counts by itself. */
+export function filling({ generated }: KnownField): string | null {
+  const hex = (bytes: number) => `lower(hex(randomblob(${bytes})))`;
+  const fillings: { readonly [by: string]: string } = {
+    uuid: `DEFAULT (${hex(4)} || '-' || ${hex(2)} || '-4' || substr(${hex(2)}, 2) || '-8' || substr(${hex(2)}, 2) || '-' || ${hex(6)})`,
+    created: `DEFAULT (strftime('%Y-%m-%dT%H:%M:%SZ', 'now'))`,
+    updated: `DEFAULT (strftime('%Y-%m-%dT%H:%M:%SZ', 'now'))`,
+  };
+  return generated === null ? null : (fillings[generated] ?? null);
+}
+
+export function defaultOf(_field: KnownField, spelled: string): string {
+  return `DEFAULT ${spelled}`;
 }

@@ -20,9 +20,10 @@ export const forms: Helpers = {
     `function readFlatForm(input, shape, strange, shown) {
   const record = {};
   for (const name of Object.keys(input)) {
-    const entry = Object.hasOwn(shape, name) ? entryOf(input[name], shape[name]) : undefined;
-    if (!Object.hasOwn(shape, name)) strange.push(name);
-    else if (entry !== undefined) record[name] = entry;
+    const entry = entryOf(input[name], shape[name]);
+    if (entry === undefined) continue;
+    if (Object.hasOwn(shape, name)) record[name] = entry;
+    else strange.push(name);
   }
   for (const name of shown) if (shape[name] === 2 && !Object.hasOwn(record, name)) record[name] = 'false';
   return record;
@@ -34,10 +35,10 @@ export const forms: Helpers = {
   const root = { entries: [], inner: new Map() };
   for (const name of Object.keys(input)) {
     const given = input[name];
+    if (given === undefined || given === null || given.length === 0 && Array.isArray(given)) continue;
     const node = /^[^.[\\]]+(?:\\.[^.[\\]]+|\\[[^.[\\]]*\\])*$/.test(name) ? nodeAt(root, shape, stepsOf(name)) : null;
     if (node === null) strange.push(name);
-    else if (Array.isArray(given)) for (const entry of given) node.entries.push(entry);
-    else if (given !== undefined && given !== null) node.entries.push(given);
+    else for (const entry of Array.isArray(given) ? given : [given]) node.entries.push(entry);
   }
   const record = treeOf(shape, root);
   for (const path of shown) showField(shape, record, path.split('.'));

@@ -1,0 +1,69 @@
+import { edgesOf, isScalar, type KnownField, sampleOf } from '../kinds/index.js';
+import { type Value, valueAt, wires } from '../model/index.js';
+import { type Context, type Criterion, changed, type Draft, facetOf, rawEntry } from './context.js';
+import { listFields } from './places.js';
+
+/** Counts at their limits, items at theirs, repeats; and what a careless page or server makes of a list. */
+export const lists: Criterion = (context) => listFields(context.model).flatMap((field) => casesOf(context, field));
+
+function casesOf(context: Context, field: KnownField): readonly Draft[] {
+  const { path, item, facets } = field;
+  if (item === null) return [];
+  const about = (facet: string, reason: string) => ({ constraint: facetOf(context, path, facet), reason });
+  const base = valueAt(context.base, path);
+  const items: readonly Value[] = Array.isArray(base) ? base : [];
+  const ofLength = (length: number): Value => Array.from({ length }, (_, at) => itemLike(item, items, at));
+  const { minItems, maxItems } = facets;
+  const counts: readonly (readonly [facet: string, count: number, words: string])[] = [
+    ...(typeof minItems === 'number' && minItems > 0
+      ? ([
+          ['minItems', minItems - 1, 'one entry below the least count'],
+          ['minItems', minItems, 'exactly the least count'],
+        ] as const)
+      : []),
+    ...(typeof maxItems === 'number'
+      ? ([
+          ['maxItems', maxItems, 'exactly the greatest count'],
+          ['maxItems', maxItems + 1, 'one entry above the greatest count'],
+        ] as const)
+      : []),
+    ['type', 0, 'an empty list'],
+  ];
+  return [
+    ...counts.flatMap(([facet, count, words]) => changed(context, { [path]: ofLength(count) }, about(facet, words))),
+    ...repeats(context, field, items),
+    ...(isScalar(item) ? itemEdges(context, path, item, items) : []),
+    ...(['json', 'row'] as const).map((wire) =>
+      rawEntry(context, wire, path, 'x', about('type', 'text instead of a list')),
+    ),
+    rawEntry(context, 'json', path, {}, about('type', 'an object instead of a list')),
+    rawEntry(context, 'json', path, null, about('type', 'null')),
+    rawEntry(context, 'json', path, [...items, null], about('type', 'an entry that is null')),
+    rawEntry(context, 'json', path, [...items, []], about('type', 'an entry that is a list')),
+  ];
+}
+
+function repeats(context: Context, field: KnownField, items: readonly Value[]): readonly Draft[] {
+  const [first] = items;
+  const isDistinct = context.model.constraints.some(
+    ({ id }) => id === `${context.model.ruleset}.${field.path}.distinct`,
+  );
+  if (!isDistinct || first === undefined) return [];
+  const about = { constraint: facetOf(context, field.path, 'distinct'), reason: 'the same entry twice' };
+  return changed(context, { [field.path]: [first, first] }, about);
+}
+
+/** Each edge of the item's own kind, as the last item. */
+function itemEdges(context: Context, path: string, item: KnownField, items: readonly Value[]): readonly Draft[] {
+  return edgesOf(item).flatMap(({ facet, value, words }) => {
+    const about = { constraint: facetOf(context, item.path, facet), reason: `${words}, in an entry` };
+    return changed(context, { [path]: [...items.slice(0, -1), value] }, about, wires);
+  });
+}
+
+function itemLike(item: KnownField, items: readonly Value[], at: number): Value {
+  if (item.fields !== null) {
+    return Object.fromEntries(Object.values(item.fields).map((field) => [field.name, itemLike(field, [], at + 3)]));
+  }
+  return item.item !== null ? [] : (items[at] ?? sampleOf(item, at + 3));
+}

@@ -1,0 +1,78 @@
+import { isScalar, type KnownField } from '../kinds/index.js';
+import { encode } from '../meaning/index.js';
+import { isSent, type Model, type Path, plainFields, type Row, type Wire } from '../model/index.js';
+
+type Known = Model<KnownField['kind']>;
+
+/** The fields with a value of their own that cases are made for one by one: those that somebody sends, in no list. */
+export function singleFields(model: Known): readonly KnownField[] {
+  return plainFields(model).filter((field) => isSent(field) && isScalar(field) && isServed(field));
+}
+
+/** The lists of a record that somebody sends. */
+export function listFields(model: Known): readonly KnownField[] {
+  return plainFields(model).filter((field) => isSent(field) && field.item !== null && isServed(field));
+}
+
+/** What only the page has, no server reads. */
+function isServed({ enforcedIn }: KnownField): boolean {
+  return enforcedIn.includes('server');
+}
+
+/** The name that a form sends a field under. */
+export function formName(path: Path): string {
+  const [first = '', ...rest] = path.split('.');
+  return `${first}${rest.map((step) => `[${step}]`).join('')}`;
+}
+
+/** What a wire carries for a record; unlike `encode`, absent fields are there, as an empty text or null. */
+export function carriedRow(model: Known, row: Row, wire: Wire): { [name: string]: unknown } {
+  const encoded: { [name: string]: unknown } = encode(model, row, wire);
+  for (const { path } of singleFields(model)) {
+    if (rawAt(encoded, path, wire) === undefined) putRaw(encoded, path, wire === 'form' ? '' : null, wire);
+  }
+  return encoded;
+}
+
+function rawAt(input: { readonly [name: string]: unknown }, path: Path, wire: Wire): unknown {
+  if (wire === 'form') return input[formName(path)];
+  return path.split('.').reduce<unknown>((inner, step) => {
+    return typeof inner === 'object' && inner !== null && Object.hasOwn(inner, step)
+      ? (inner as { [name: string]: unknown })[step]
+      : undefined;
+  }, input);
+}
+
+/** Puts a raw entry at a field; undefined takes it out. Records on the way are copied. */
+export function putRaw(input: { [name: string]: unknown }, path: Path, raw: unknown, wire: Wire): void {
+  const [first = '', ...rest] = wire === 'form' ? [formName(path)] : path.split('.');
+  if (rest.length === 0) {
+    if (raw === undefined) delete input[first];
+    else input[first] = raw;
+    return;
+  }
+  const before = input[first];
+  const inner: { [name: string]: unknown } = typeof before === 'object' && before !== null ? { ...before } : {};
+  putRaw(inner, rest.join('.'), raw, wire);
+  input[first] = inner;
+}
+
+/** A record by the names of a form, whatever its values are; what is not in it is there, and empty. */
+export function looseForm(model: Known, row: Row): { [name: string]: unknown } {
+  const named = (field: KnownField, value: unknown, name: string): readonly (readonly [string, unknown])[] => {
+    const { fields, item } = field;
+    if (fields !== null && typeof value === 'object' && value !== null && !Array.isArray(value)) {
+      const record = value as { readonly [name: string]: unknown };
+      return Object.values(fields).flatMap((inner) =>
+        named(inner, record[inner.name] ?? null, `${name}[${inner.name}]`),
+      );
+    }
+    if (item !== null && Array.isArray(value)) return value.flatMap((one, at) => named(item, one, `${name}[${at}]`));
+    return fields !== null && value === null ? [] : [[name, value]];
+  };
+  return Object.fromEntries(
+    Object.values(model.fields)
+      .filter(isSent)
+      .flatMap((field) => named(field, row[field.name] ?? null, field.name)),
+  );
+}
