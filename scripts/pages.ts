@@ -1,5 +1,5 @@
 import { kinds } from '../src/core/kinds/index.js';
-import { type Problem, problems } from '../src/core/messages/index.js';
+import { english, type Problem, phrase, problems } from '../src/core/messages/index.js';
 
 /** The page of every problem, by its code: what it says and how to mend it. */
 export function problemsPage(): string {
@@ -11,13 +11,19 @@ export function problemsPage(): string {
 value of yours.\n\n${sections.join('\n')}`;
 }
 
+/** What is said of a value that is not of a kind; a reference says what its key says. */
+function refusal(kind: string): string {
+  const keys = [`type.${kind === 'reference' ? 'text' : kind}`];
+  return phrase(english, { keys, label: '…', limit: '' });
+}
+
 /** The page of the kinds: facets, and the grammar on each wire. */
 export function kindsPage(): string {
-  const sections = Object.entries(kinds).map(([name, { expects, facets, grammar, blankIsAbsent }]) => {
+  const sections = Object.entries(kinds).map(([name, { facets, grammar, blankIsAbsent }]) => {
     const own = Object.entries(facets).map(([facet, type]) => `\`${facet}\` (${type})`);
     const rows = Object.entries(grammar).map(([wire, words]) => `| ${wire} | ${words.replaceAll('|', '\\|')} |`);
     const blank = blankIsAbsent ? '\nOuter white space is trimmed; blank text is absent on every wire.\n' : '';
-    return `## ${name}\n\nA value is ${expects}. Facets: ${own.join(', ') || 'none'}.\n${blank}\n| wire | what is read |\n|---|---|\n${rows.join('\n')}\n`;
+    return `## ${name}\n\nFacets: ${own.join(', ') || 'none'}.\n${blank}\n| wire | what is read |\n|---|---|\n${rows.join('\n')}\n\nAnything else: “${refusal(name)}”\n`;
   });
   return `# Kinds\n\nWhat each kind reads on each wire. Anything else is refused as \`<field>.type\`, never repaired.\n\n${sections.join('\n')}`;
 }

@@ -50,9 +50,9 @@ function randomCases(wire: 'json' | 'row'): readonly Case[] {
         clock: { instant: '2026-03-02T09:00:00Z', zone: 'UTC' },
         before: stored,
         input,
-        expected: decide(model, input, wire, (of) =>
-          stored.filter(({ ruleset }) => ruleset === of).map(({ row }) => row),
-        ),
+        expected: decide(model, input, wire, {
+          store: (of) => stored.filter(({ ruleset }) => ruleset === of).map(({ row }) => row),
+        }),
       }),
     );
   });
@@ -69,7 +69,7 @@ function shownCases(target: string): readonly Case[] {
     const row = settle({ ...base, [path]: readAs(base[path], fidelity.shown) }, [path], '');
     const before = targetsNamed(row, model, together);
     const input = { ...row, [path]: fidelity.shown };
-    const expected = decide(model, input, 'row', () => []);
+    const expected = decide(model, input, 'row', { store: () => [] });
     const clock = { instant: '2026-03-02T09:00:00Z', zone: 'UTC' };
     const about = { constraint, criterion: 'shown', reason: 'what the ledger shows', clock };
     return [

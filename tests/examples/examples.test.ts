@@ -72,7 +72,7 @@ describe('the examples', () => {
     for (const model of studio) {
       for (const { input, wire, before, expected } of casesFor(model, studio)) {
         const store = (of: string) => before.filter(({ ruleset }) => ruleset === of).map(({ row }) => row);
-        assert.deepEqual(decide(model, input, wire, store), expected);
+        assert.deepEqual(decide(model, input, wire, { store }), expected);
       }
     }
   });
@@ -86,7 +86,7 @@ describe('the examples', () => {
         .split('\n');
       for (const text of lines) {
         const store = (of: string) => (rows.get(of) ?? []) as never[];
-        const verdict = decide(modelIn(studio, name), JSON.parse(text), 'json', store);
+        const verdict = decide(modelIn(studio, name), JSON.parse(text), 'json', { store });
         assert.ok('accepted' in verdict, `${name}: ${text}: ${JSON.stringify(verdict)}`);
         rows.set(name, [...(rows.get(name) ?? []), verdict.accepted]);
         count += 1;

@@ -1,16 +1,17 @@
 import {
-  type Field,
   fieldAt,
   type Indices,
   listsOf,
   type Model,
   noIndices,
   type Path,
+  type Predicate,
   pointerToPath,
   type Row,
+  type Term,
   type Value,
 } from '../model/index.js';
-import { type Judging, judge, valueOfTerm } from '../operators/index.js';
+import { type Judging, judge, type Truth, valueOfTerm } from '../operators/index.js';
 import type { Canonical } from './canonicalise.js';
 import type { Reading } from './clock.js';
 import type { Decoding } from './decode.js';
@@ -36,6 +37,7 @@ export function judgedAlone(model: Model, row: Row, clock: Reading): Judged {
 
 /** The value at a path of a record, at one item of each list on the way; null where something on the way is absent. */
 export function valueIn(row: Row, path: Path, indices: Indices): Value {
+  if (!path.includes('.') && !path.includes('[')) return Object.hasOwn(row, path) ? (row[path] ?? null) : null;
   let value: Value = row;
   let walked = '';
   for (const step of path.split('.')) {
@@ -79,29 +81,62 @@ export function pointersOf(row: Row, path: Path, indices: Indices): readonly str
 
 /** What operators ask of a record, at some item of each list. */
 export function judgingOf(judged: Judged, indices: Indices = noIndices, row: Row = judged.canonical.row): Judging {
-  const { model, decoding, canonical, store } = judged;
-  const judging: Judging = {
-    value: (path) => {
-      const { derivation } = fieldOf(model, path);
-      return derivation === null ? valueIn(row, path, indices) : valueOfTerm(derivation, judging);
-    },
-    count: (list) => countIn(row, list, indices),
-    within: (list, index) => judgingOf(judged, new Map([...indices, [list, index]]), row),
-    indexIn: (list) => indices.get(list) ?? 0,
-    on: (other) => judgingOf(judged, indices, other),
-    term: (term) => valueOfTerm(term, judging),
-    truth: (predicate) => judge(predicate, judging),
-    refusedAtDecode: (path) => decoding.refused.has(pointerToPath(path, indices)),
-    notCanonical: (path) => canonical.notCanonical.has(pointerToPath(path, indices)),
-    strangeKeys: decoding.strange.size > 0,
-    overLimits: decoding.over.size > 0,
-    clock: judged.clock,
-    call: (name, values) => model.functions[name]?.(...values),
-    stored: (ruleset) => store?.(ruleset ?? model.ruleset) ?? null,
-  };
-  return judging;
+  return new RecordJudging(judged, indices, row);
 }
 
-function fieldOf(model: Model, path: Path): Field {
-  return fieldAt(model, path);
+/** A class, as one is made for every constraint at every place: its methods are shared. */
+class RecordJudging implements Judging {
+  readonly #judged: Judged;
+  readonly #indices: Indices;
+  readonly #row: Row;
+
+  constructor(judged: Judged, indices: Indices, row: Row) {
+    this.#judged = judged;
+    this.#indices = indices;
+    this.#row = row;
+  }
+  value(path: Path): Value {
+    const { derivation } = fieldAt(this.#judged.model, path);
+    return derivation === null ? valueIn(this.#row, path, this.#indices) : valueOfTerm(derivation, this);
+  }
+  count(list: Path): number {
+    return countIn(this.#row, list, this.#indices);
+  }
+  within(list: Path, index: number): Judging {
+    return judgingOf(this.#judged, new Map([...this.#indices, [list, index]]), this.#row);
+  }
+  indexIn(list: Path): number {
+    return this.#indices.get(list) ?? 0;
+  }
+  on(other: Row): Judging {
+    return judgingOf(this.#judged, this.#indices, other);
+  }
+  term(term: Term): Value {
+    return valueOfTerm(term, this);
+  }
+  truth(predicate: Predicate): Truth {
+    return judge(predicate, this);
+  }
+  refusedAtDecode(path: Path): boolean {
+    return this.#judged.decoding.refused.has(pointerToPath(path, this.#indices));
+  }
+  notCanonical(path: Path): boolean {
+    return this.#judged.canonical.notCanonical.has(pointerToPath(path, this.#indices));
+  }
+  get strangeKeys(): boolean {
+    return this.#judged.decoding.strange.size > 0;
+  }
+  get overLimits(): boolean {
+    return this.#judged.decoding.over.size > 0;
+  }
+  get clock(): Reading {
+    return this.#judged.clock;
+  }
+  call(name: string, values: readonly Value[]): unknown {
+    return this.#judged.model.functions[name]?.(...values);
+  }
+  stored(ruleset: string | null): readonly Row[] | null {
+    const { store, model } = this.#judged;
+    return store?.(ruleset ?? model.ruleset) ?? null;
+  }
 }

@@ -15,11 +15,13 @@ export const noIndices: Indices = new Map<Path, number>();
  */
 export function pointerToPath(path: Path, indices: Indices = noIndices): string {
   if (path === '') return '';
+  if (!/[.[]/.test(path)) return `/${path}`;
   let pointer = '';
   let walked = '';
   for (const step of path.split('.')) {
     const name = step.replaceAll('[]', '');
-    pointer += pointerToKey(name);
+    // A field's name has nothing to escape.
+    pointer += `/${name}`;
     walked = walked === '' ? name : `${walked}.${name}`;
     for (let depth = name.length; depth < step.length; depth += 2) {
       pointer += `/${indices.get(walked) ?? '-'}`;

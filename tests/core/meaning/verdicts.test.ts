@@ -45,7 +45,7 @@ function told(changes: object, wire: Wire, stored: readonly Row[] = []) {
   const valid = wire === 'form' ? { tag: 'AB', vented: 'false' } : { tag: 'AB', vented: false };
   const input = Object.fromEntries(Object.entries({ ...valid, ...changes }).filter(([, value]) => value !== undefined));
   const store = (of: string) => (of === 'booking' ? stored : [{ code: 'K01' }]);
-  const verdict = decide(booking.model, input, wire, store);
+  const verdict = decide(booking.model, input, wire, { store });
   if ('refused' in verdict) {
     const words = ({ rule: id, pointer }: { rule: string; pointer: string }) =>
       `${pointer} ${id.replace('booking.', '')}`;
