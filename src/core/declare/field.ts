@@ -107,12 +107,12 @@ function misfits({
   const inList = path.includes('[]');
   const isInner = inList || path.includes('.');
   if (optional && path.endsWith('[]')) clash(`${path} optional`, 'a list', 'a list has no absent items');
-  if (optional && kind === 'list') clash(`${path} optional`, 'a list', 'a list is never absent, but perhaps empty');
+  if (optional && item !== null) clash(`${path} optional`, 'a list', 'a list is never absent, but perhaps empty');
   if (isInner && generated !== null) clash(`${path} generated`, 'a record or a list', 'what is in it is sent with it');
   if (isInner && field.storedAs !== null)
     clash(`${path} secret`, 'a record or a list', 'what is in it is stored with it');
   if (generated !== null && filled !== null) clash(`${path} generated`, 'default', 'nobody sends it');
-  if (field.storedAs !== null && kind !== 'text') clash(`${path} secret`, kind, 'a secret is text');
+  if (field.storedAs !== null && kinds[kind].domain !== 'text') clash(`${path} secret`, kind, 'a secret is text');
   if (
     facets.ordered === true &&
     codesOf({ ...field, path, place, optional, generated, kind, facets, item, default: filled }).length === 0
@@ -120,7 +120,7 @@ function misfits({
     clash(`${path} ordered`, 'no choices', 'there is no order');
   for (const facet of ['distinct', 'key'] as const) {
     const by = facets[facet];
-    if (kind === 'list' && typeof by === 'string' && !Object.hasOwn(item?.fields ?? {}, by))
+    if (item !== null && typeof by === 'string' && !Object.hasOwn(item?.fields ?? {}, by))
       found.push(
         problems.facetInvalid(place, `${path}.${facet}`, 'the name of a field of the items', JSON.stringify(by)),
       );

@@ -27,17 +27,17 @@ interface TextMethods {
   /** As part of an address: small letters, digits, single hyphens. */
   slug(): TextTerm;
 }
-interface NumberMethods {
-  is(other: Numeral | NumberTerm): Expression;
-  isOneOf(...values: readonly Numeral[]): Expression;
-  isLessThan(other: Numeral | NumberTerm): Expression;
-  isAtMost(other: Numeral | NumberTerm): Expression;
-  isMoreThan(other: Numeral | NumberTerm): Expression;
-  isAtLeast(other: Numeral | NumberTerm): Expression;
+interface NumberMethods<Literal> {
+  is(other: Literal | NumberTerm): Expression;
+  isOneOf(...values: readonly Literal[]): Expression;
+  isLessThan(other: Literal | NumberTerm): Expression;
+  isAtMost(other: Literal | NumberTerm): Expression;
+  isMoreThan(other: Literal | NumberTerm): Expression;
+  isAtLeast(other: Literal | NumberTerm): Expression;
   /** Exact: nothing is rounded. */
-  plus(other: Numeral | NumberTerm): NumberTerm;
-  minus(other: Numeral | NumberTerm): NumberTerm;
-  times(other: Numeral | NumberTerm): NumberTerm;
+  plus(other: Literal | NumberTerm): NumberTerm;
+  minus(other: Literal | NumberTerm): NumberTerm;
+  times(other: Literal | NumberTerm): NumberTerm;
 }
 /** What has a place in time: ISO 8601 text, or another of the same domain. */
 interface TimeMethods<T> {
@@ -67,7 +67,7 @@ interface OrderedMethods<Code> {
 
 /** Terms are told apart by their domain: comparing a date with a text does not compile. */
 export interface TextTerm extends TextMethods, About<'text', string> {}
-export interface NumberTerm extends NumberMethods, About<'number', unknown> {}
+export interface NumberTerm extends NumberMethods<Numeral>, About<'number', unknown> {}
 export interface DateTerm extends DateMethods, About<'date', string> {}
 export interface InstantTerm extends TimeMethods<InstantTerm>, About<'instant', string> {}
 export interface TimeTerm extends TimeMethods<TimeTerm>, About<'time', string> {}
@@ -76,7 +76,10 @@ export interface CodeTerm<Code> extends About<'code', Code> {}
 
 /** Handles are the terms that a field's value is. */
 export interface TextHandle extends TextMethods, Presence, About<'text', string, Path> {}
-export interface NumberHandle<V> extends NumberMethods, Presence, About<'number', V, Path> {}
+export interface NumberHandle<V>
+  extends NumberMethods<V extends string ? Numeral : number>,
+    Presence,
+    About<'number', V, Path> {}
 export interface DateHandle extends DateMethods, Presence, About<'date', string, Path> {}
 export interface TimeHandle extends TimeMethods<TimeTerm>, Presence, About<'time', string, Path> {}
 export interface InstantHandle extends TimeMethods<InstantTerm>, Presence, About<'instant', string, Path> {}

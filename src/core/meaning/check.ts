@@ -88,7 +88,7 @@ export function check(judged: Judged, enforcers: readonly Enforcer[], sent: Sent
   const rules = judgedHere.filter(({ facet, predicate }) => !facet && !isLookup(predicate));
   const told = [
     ...strangeAt(''),
-    ...inside(model.fields, '', noIndices),
+    ...inside(model.fields, '', noIndices()),
     ...rules
       .flatMap((rule) => everywhere(judged, rule, sent))
       .filter(isBroken)

@@ -62,7 +62,7 @@ function countIn(row: Row, list: Path, indices: Indices): number {
 }
 
 /** Every way to choose an item of each list that a path leads through and that `indices` leaves open. */
-export function instancesOf(row: Row, path: Path, indices: Indices = noIndices): readonly Indices[] {
+export function instancesOf(row: Row, path: Path, indices: Indices = noIndices()): readonly Indices[] {
   return listsOf(path).reduce<readonly Indices[]>(
     (chosen, list) =>
       chosen.flatMap((before) =>
@@ -80,7 +80,7 @@ export function pointersOf(row: Row, path: Path, indices: Indices): readonly str
 }
 
 /** What operators ask of a record, at some item of each list. */
-export function judgingOf(judged: Judged, indices: Indices = noIndices, row: Row = judged.canonical.row): Judging {
+export function judgingOf(judged: Judged, indices: Indices = noIndices(), row: Row = judged.canonical.row): Judging {
   return new RecordJudging(judged, indices, row);
 }
 

@@ -53,8 +53,8 @@ export const problems = {
     `"${field}" is generated: 'derived', but nothing says what it is worked out by.`,
     'Say it under derived: (it) => ({ slug: it.title.slug() }).',
   ]),
-  derivedFrom: entry('derived_from', (field, from) => [
-    `"${field}" can't be worked out from ${from || 'nothing'}.`,
+  derivedFrom: entry('derived_source', (field, from) => [
+    `"${field}" can't be worked out of ${from || 'nothing'}.`,
     'Work it out from fields of the record that somebody sends; those in a list are several.',
   ]),
   zoneUnknown: entry('zone_unknown', (zone) => [

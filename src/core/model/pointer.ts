@@ -7,13 +7,16 @@ export function pointerToKey(key: string): string {
 
 /** Which item of each list is meant, by the list's path. */
 export type Indices = ReadonlyMap<Path, number>;
-export const noIndices: Indices = new Map<Path, number>();
+/** No item of any list. */
+export function noIndices(): Indices {
+  return new Map();
+}
 
 /**
  * The JSON Pointer of a field by its path; '' points at the record itself. A list's item takes its index from
  * `indices`; where that has none, RFC 6901's `-` stands for it.
  */
-export function pointerToPath(path: Path, indices: Indices = noIndices): string {
+export function pointerToPath(path: Path, indices: Indices = noIndices()): string {
   if (path === '') return '';
   if (!/[.[]/.test(path)) return `/${path}`;
   let pointer = '';

@@ -37,7 +37,7 @@ const wrong: { readonly [what: string]: readonly [code: string, said: RegExp] } 
   ],
   'a date compared with a text': [
     `ruleset('x', { fields, rules: (it) => ({ a: it.loadOn.isAfter(it.tag) }) });`,
-    /TextHandle' is not assignable to parameter of type 'string \| DateHandle'/,
+    /TextHandle' is not assignable to parameter of type 'string \| DateTerm'/,
   ],
   'a number compared with text': [
     `ruleset('x', { fields, rules: (it) => ({ a: it.pieces.is('3') }) });`,
@@ -57,7 +57,7 @@ const wrong: { readonly [what: string]: readonly [code: string, said: RegExp] } 
   ],
   'a look-up inside an expression': [
     `ruleset('x', { fields, rules: (it) => ({ a: it.pieces.is(1).and(unique(it.tag)) }) });`,
-    /Type 'Lookup' is missing the following properties from type 'Expression'/,
+    /Type 'UniqueLookup' is missing the following properties from type 'Expression'/,
   ],
   'a misspelt option of a kind': [`text({ maxLenght: 3 });`, /'maxLenght' does not exist in type 'TextOptions/],
   'a misspelt option of a rule': [

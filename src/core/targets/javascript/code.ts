@@ -12,6 +12,8 @@ export interface FieldCode {
   readonly read: readonly Statement[];
   /** Fills missing keys, once it is known that what they are in is there; then it is judged. */
   readonly fills: readonly Statement[];
+  /** Makes unticked boxes absent, where what they are in is. */
+  readonly empties: readonly Statement[];
   readonly judge: readonly Statement[];
   readonly value: Js;
   /** When all of it is absent. */

@@ -1,4 +1,4 @@
-import { isScalar, type KnownField, kindOf } from '../../kinds/index.js';
+import { isScalar, type KnownField } from '../../kinds/index.js';
 import { mostItems, mostKeys } from '../../meaning/index.js';
 import type { Constraint } from '../../model/index.js';
 import {
@@ -32,8 +32,7 @@ export function recordCode(field: KnownField, fields: Fields, place: Place, inne
     return { field: one, raw, code: inner(one, { ...place, raw, pointer, atOnce: false }) };
   });
   const allAbsent = all(...sent.map(({ code }) => code.isAbsent));
-  const boxes = sent.filter(({ field: one }) => kindOf(one).whenMissingFromForm(one) !== null);
-  const emptied = boxes.map(({ field: one }): Statement => ({ set: variableOf(making, one), is: nothing }));
+  const empties = sent.flatMap(({ code }) => code.empties);
   const fills = sent.flatMap(({ code }) => code.fills);
   const unlessAbsent = (statements: readonly Statement[]): readonly Statement[] =>
     absent === null || statements.length === 0 ? statements : [{ when: { not: name(absent) }, does: statements }];
@@ -59,11 +58,12 @@ export function recordCode(field: KnownField, fields: Fields, place: Place, inne
         does: [
           ...reads,
           ...(absent === null ? [] : [{ set: absent, is: allAbsent }]),
-          ...(absent === null || emptied.length === 0 ? [] : [{ when: name(absent), does: emptied }]),
+          ...(absent === null || empties.length === 0 ? [] : [{ when: name(absent), does: empties }]),
           ...(absent === null ? [] : unlessAbsent(fills)),
         ],
       },
     ],
+    empties,
     fills: absent !== null || fills.length === 0 ? [] : [{ when: isRead, does: fills }],
     judge: [
       {
@@ -105,6 +105,7 @@ export function listCode(field: KnownField, item: KnownField, place: Place, inne
     declares: [variable],
     read: [{ set: variable, is: call('readList', place.raw, literal(mostItems(field))) }],
     fills: [],
+    empties: [],
     judge: [
       {
         when: binary(list, '===', unread),

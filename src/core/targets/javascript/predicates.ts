@@ -194,7 +194,8 @@ function sameFraction(left: Term, right: Term, scope: Scope): boolean {
 }
 
 function isInteger(term: Term, { making }: Scope): boolean {
-  return term.term === 'field' && valueField(fieldAt(making.model, term.path)).kind === 'integer';
+  // Of the kinds of numbers, only the decimal one has a precision.
+  return term.term === 'field' && valueField(fieldAt(making.model, term.path)).facets.precision === undefined;
 }
 
 function pathOf(term: Term): string {

@@ -1,5 +1,5 @@
 import { isTextual, type KnownField, kindOf } from '../../kinds/index.js';
-import type { Constraint } from '../../model/index.js';
+import type { Constraint, Value } from '../../model/index.js';
 import { type FieldCode, facetStatements, failure, ownConstraints, type Place, pointerJs, refusal } from './code.js';
 import { fastTest } from './fast.js';
 import { joinedName } from './names.js';
@@ -26,7 +26,12 @@ export function valueCode(field: KnownField, place: Place): FieldCode {
   const fast = place.atOnce ? fastTest(field, value, own, scope) : null;
   const measured = size === null ? { declares: [], statements: [] } : measure(variable, size);
   const chain = judgeStatements(field, own, scope, value, raw, pointer);
-  const code = { value, isAbsent: absentJs(field, value), fills: defaultStatements(field, raw, place.scope) };
+  const code = {
+    value,
+    isAbsent: absentJs(field, value),
+    fills: defaultStatements(field, raw, place.scope),
+    empties: missingFromForm(field) === null ? [] : [{ set: variable, is: nothing }],
+  };
   if (fast === null) {
     return { ...code, declares: [variable, ...measured.declares], read: [read, ...measured.statements], judge: chain };
   }
@@ -40,9 +45,13 @@ export function valueCode(field: KnownField, place: Place): FieldCode {
   };
 }
 
+function missingFromForm(field: KnownField): Value {
+  return kindOf(field).whenMissingFromForm(field);
+}
+
 /** An unticked box of a form is not there either. */
 function absentJs(field: KnownField, value: Js): Js {
-  const missing = kindOf(field).whenMissingFromForm(field);
+  const missing = missingFromForm(field);
   const isNull = binary(value, '===', nothing);
   return missing === null ? isNull : any(isNull, all(name('form'), binary(value, '===', literal(missing))));
 }

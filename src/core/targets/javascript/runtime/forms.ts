@@ -1,4 +1,4 @@
-import { type Helpers, helper } from './helper.js';
+import { type Helpers, helper } from './piece.js';
 
 /**
  * Names of form controls into the shape of a record. A shape is 0 for a value, 1 for an optional box, 2 for a required

@@ -1,8 +1,8 @@
 import { forms } from './forms.js';
-import type { Helpers } from './helper.js';
 import { moments } from './moments.js';
 import { numbers } from './numbers.js';
 import { partial } from './partial.js';
+import type { Helpers } from './piece.js';
 import { reading } from './reading.js';
 import { telling } from './telling.js';
 

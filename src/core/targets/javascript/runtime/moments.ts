@@ -1,4 +1,4 @@
-import { type Helpers, helper } from './helper.js';
+import { type Helpers, helper } from './piece.js';
 
 /** Days and times of the proleptic Gregorian calendar (ISO 8601, RFC 3339). */
 export const moments: Helpers = {

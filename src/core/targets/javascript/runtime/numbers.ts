@@ -1,4 +1,4 @@
-import { type Helpers, helper } from './helper.js';
+import { type Helpers, helper } from './piece.js';
 
 /** Decimal arithmetic that never rounds: native where it is exact, otherwise in whole numbers of any size. */
 export const numbers: Helpers = {

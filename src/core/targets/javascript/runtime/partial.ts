@@ -1,4 +1,4 @@
-import { type Helpers, helper } from './helper.js';
+import { type Helpers, helper } from './piece.js';
 
 /** Partial updates: what is sent is put over the stored record, and only what mentions it is told. */
 export const partial: Helpers = {

@@ -1,4 +1,4 @@
-import { type Helpers, helper } from './helper.js';
+import { type Helpers, helper } from './piece.js';
 
 /** From what came in to a canonical value: undefined is refused, null is absent. */
 export const reading: Helpers = {

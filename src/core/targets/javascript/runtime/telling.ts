@@ -1,4 +1,4 @@
-import { type Helpers, helper } from './helper.js';
+import { type Helpers, helper } from './piece.js';
 
 /** Violations, which are only made where something is broken. */
 export const telling: Helpers = {
