@@ -14,10 +14,13 @@ type Firing = {
   vented: boolean;
   loadOn: string;
   collectOn: string | null;
+  fee: number | null;
+  shelf: { bay: string; level: number } | null;
+  helpers: readonly string[];
   notes: string | null;
 };
 
-const FIELDS = 'tag kiln potter title pieces peak glaze vented loadOn collectOn notes'.split(' ');
+const FIELDS = 'tag kiln potter title pieces peak glaze vented loadOn collectOn fee shelf helpers notes'.split(' ');
 const GLAZES = ['none', 'celadon', 'tenmoku', 'lustre'];
 
 export const firings: Firing[] = [];
@@ -42,6 +45,38 @@ function isDay(text: unknown): text is string {
 
 function isWhole(value: unknown): value is number {
   return typeof value === 'number' && Number.isSafeInteger(value);
+}
+
+/** Nothing of it given is no shelf at all. */
+function shelfOf(value: unknown, errors: { [field: string]: string }): Firing['shelf'] {
+  if (value === undefined || value === null) return null;
+  if (typeof value !== 'object' || Array.isArray(value)) {
+    errors.shelf = 'A shelf has a bay and a level.';
+    return null;
+  }
+  const { bay: givenBay = null, level = null, ...others } = value as Body;
+  for (const key of Object.keys(others)) errors[`/shelf${pointer(key)}`] = 'Unknown field.';
+  const bay = textOf(givenBay);
+  const isTyped = givenBay === null || !isDamaged(givenBay);
+  if (isTyped && bay === null && level === null) return null;
+  if (!isTyped || bay === null || !/^[A-F][0-9]?$/.test(bay)) errors['/shelf/bay'] = 'A bay looks like A or A1.';
+  if (!isWhole(level) || level < 1 || level > 6) errors['/shelf/level'] = 'From 1 to 6.';
+  return { bay: bay ?? '', level: Number(level) };
+}
+
+function helpersOf(value: unknown, errors: { [field: string]: string }): readonly string[] {
+  if (value === undefined || value === null) return [];
+  if (!Array.isArray(value)) {
+    errors.helpers = 'A list of names.';
+    return [];
+  }
+  if (value.length > 4) errors.helpers = 'At most 4 helpers.';
+  const names = value.map(textOf);
+  for (const [at, name] of names.entries()) {
+    if (name === null || isDamaged(name) || [...name].length > 30 || /[\n\r]/.test(name) || names.indexOf(name) < at)
+      errors[`/helpers/${at}`] = 'A name of at most 30 characters, once.';
+  }
+  return names.map(String);
 }
 
 export function saveFiring(body: Body): { saved: Firing } | { errors: { [field: string]: string } } {
@@ -91,6 +126,13 @@ export function saveFiring(body: Body): { saved: Firing } | { errors: { [field: 
   if (body.notes != null && isDamaged(body.notes)) errors.notes = 'Text only.';
   else if (notes !== null && notes.replace(/\r\n?/g, '\n').length > 500) errors.notes = 'At most 500 characters.';
 
+  const fee = body.fee ?? null;
+  if (fee !== null && (typeof fee !== 'number' || !(fee >= 0 && fee <= 500) || Math.round(fee * 100) / 100 !== fee))
+    errors.fee = 'From 0 to 500, with two digits at most.';
+  const shelf = shelfOf(body.shelf, errors);
+  const helpers = helpersOf(body.helpers, errors);
+  if (isWhole(body.pieces) && body.pieces > 30 && helpers.length === 0) errors.helpers ??= 'Many pieces need a helper.';
+
   if (glaze === 'lustre' && body.vented === false) errors.glaze = 'Lustre needs the vent open.';
   if (glaze === 'celadon' && isWhole(body.peak) && body.peak < 1200) errors.peak = 'Celadon needs 1200 °C or more.';
   if (firings.some((one) => one.kiln === kiln && one.loadOn === body.loadOn)) errors.kiln ??= 'Taken on that day.';
@@ -98,7 +140,7 @@ export function saveFiring(body: Body): { saved: Firing } | { errors: { [field: 
   const [field] = Object.keys(errors);
   if (field !== undefined) return { errors: { [field]: errors[field] ?? '' } };
 
-  const row = { ...body, tag, kiln, potter, title, collectOn, notes } as Firing;
+  const row = { ...body, tag, kiln, potter, title, collectOn, fee, shelf, helpers, notes } as Firing;
   firings.push(row);
   if (collectOn !== null && String(collectOn) <= row.loadOn) return { errors: { collectOn: 'After the loading day.' } };
   return { saved: row };

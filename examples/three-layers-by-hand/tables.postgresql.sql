@@ -1,6 +1,7 @@
 CREATE TABLE kilns (code text PRIMARY KEY, name text NOT NULL, hottest integer NOT NULL);
 CREATE TABLE potters (
-  handle text PRIMARY KEY, name text NOT NULL, phone text UNIQUE, member_since date NOT NULL, inducted boolean NOT NULL
+  handle text PRIMARY KEY, name text NOT NULL, phone text UNIQUE, email text UNIQUE, member_since date NOT NULL,
+  inducted boolean NOT NULL
 );
 CREATE TABLE firings (
   tag text PRIMARY KEY CHECK (tag ~ '^[A-Z]{2}-[0-9]{4}$'),
@@ -16,11 +17,16 @@ CREATE TABLE firings (
   vented boolean NOT NULL,
   load_on date NOT NULL CHECK (load_on BETWEEN '0001-01-01' AND '9999-12-31'),
   collect_on date CHECK (collect_on BETWEEN '0001-01-01' AND '9999-12-31'),
+  fee numeric(5, 2) CHECK (fee BETWEEN 0 AND 500),
+  shelf_bay text CHECK (shelf_bay ~ '^[A-F][0-9]?$'),
+  shelf_level smallint CHECK (shelf_level BETWEEN 1 AND 6),
+  helpers jsonb NOT NULL DEFAULT '[]' CHECK (jsonb_typeof(helpers) = 'array'),
   notes varchar(500)
     CHECK (notes <> '' AND notes !~ E'[\r\uFFFD]')
     CHECK (notes = btrim(notes, E'\t\n\v\f\r \u00a0\u1680\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u2028\u2029\u202f\u205f\u3000\ufeff')),
   CHECK (collect_on >= load_on),
   CHECK (glaze <> 'lustre' OR vented),
   CHECK (glaze <> 'celadon' OR peak >= 1200),
+  CHECK ((shelf_bay IS NULL) = (shelf_level IS NULL)),
   UNIQUE (kiln, load_on)
 );

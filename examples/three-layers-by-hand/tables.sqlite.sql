@@ -1,6 +1,7 @@
 CREATE TABLE kilns (code TEXT PRIMARY KEY, name TEXT NOT NULL, hottest INTEGER NOT NULL) STRICT;
 CREATE TABLE potters (
-  handle TEXT PRIMARY KEY, name TEXT NOT NULL, phone TEXT UNIQUE, member_since TEXT NOT NULL, inducted INTEGER NOT NULL
+  handle TEXT PRIMARY KEY, name TEXT NOT NULL, phone TEXT UNIQUE, email TEXT UNIQUE, member_since TEXT NOT NULL,
+  inducted INTEGER NOT NULL
 ) STRICT;
 CREATE TABLE firings (
   tag TEXT NOT NULL PRIMARY KEY CHECK (tag LIKE '__-____' AND instr(tag, char(0)) = 0),
@@ -19,6 +20,10 @@ CREATE TABLE firings (
   load_on TEXT NOT NULL CHECK (load_on GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9]' AND load_on > '0000-12-31'
     AND date(load_on, '+0 days') IS load_on AND instr(load_on, char(0)) = 0),
   collect_on TEXT CHECK (collect_on GLOB '????-??-??' AND date(collect_on) IS NOT NULL AND collect_on > '0000-12-31'),
+  fee REAL CHECK (fee BETWEEN 0 AND 500 AND fee = round(fee, 2)),
+  shelf_bay TEXT CHECK (shelf_bay GLOB '[A-F]' OR shelf_bay GLOB '[A-F][0-9]'),
+  shelf_level INTEGER CHECK (shelf_level BETWEEN 1 AND 6),
+  helpers TEXT NOT NULL DEFAULT '[]' CHECK (json_type(helpers) = 'array'),
   notes TEXT
     CHECK (length(notes) <= 500)
     CHECK (notes <> '' AND instr(notes, char(0)) = 0 AND instr(notes, char(13)) = 0
@@ -27,6 +32,7 @@ CREATE TABLE firings (
       8200, 8201, 8202, 8232, 8233, 8239, 8287, 12288, 65279))),
   CHECK (collect_on > load_on),
   CHECK (glaze <> 'lustre' OR vented),
-  CHECK (glaze <> 'celadon' OR peak >= 1200)
+  CHECK (glaze <> 'celadon' OR peak >= 1200),
+  CHECK ((shelf_bay IS NULL) = (shelf_level IS NULL))
 ) STRICT;
 CREATE UNIQUE INDEX one_firing_per_day ON firings (kiln, load_on);

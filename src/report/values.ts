@@ -16,9 +16,15 @@ export function shownValue(value: unknown): string {
 export function shownInput(input: unknown, fields: readonly string[]): string {
   if (typeof input !== 'object' || input === null || fields.length === 0) return shownValue(input);
   const record = input as { readonly [name: string]: unknown };
-  return fields
-    .map((path) => `${path} ${Object.hasOwn(record, path) ? shownValue(record[path]) : 'missing'}`)
-    .join(', ');
+  return fields.map((path) => shownField(record, path)).join(', ');
+}
+
+/** What is in a record or a list is shown with all of it, or by the names that a form gives its parts. */
+function shownField(record: { readonly [name: string]: unknown }, path: string): string {
+  const [top = ''] = path.split(/[.[]/);
+  if (Object.hasOwn(record, top)) return `${top} ${shownValue(record[top])}`;
+  const parts = Object.keys(record).filter((name) => name.startsWith(`${top}[`) || name.startsWith(`${top}.`));
+  return parts.length === 0 ? `${path} missing` : parts.map((name) => `${name} ${shownValue(record[name])}`).join(', ');
 }
 
 /** What a verdict or an answer says, in a few words. */

@@ -16,7 +16,7 @@ function echo(example: string, ...words: readonly string[]) {
 /** The mistakes that examples/three-layers-by-hand/README.md lists, one line each: layer, rule, kind. */
 function listedMistakes(): readonly string[] {
   const text = readFileSync('examples/three-layers-by-hand/README.md', 'utf8');
-  const rows = [...text.matchAll(/^\| (server|form|postgresql|sqlite) +\| `(firing\.[A-Za-z.]+)` +\| (\w+) +\|/gm)];
+  const rows = [...text.matchAll(/^\| (server|form|postgresql|sqlite) +\| `(firing\.[A-Za-z.[\]]+)` +\| (\w+) +\|/gm)];
   return rows.map(([, layer, rule, kind]) => `${layer} ${rule} ${kind}`).sort();
 }
 

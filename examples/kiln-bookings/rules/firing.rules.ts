@@ -1,4 +1,17 @@
-import { boolean, choice, date, integer, reference, rule, ruleset, text, unique } from 'echo-rule';
+import {
+  boolean,
+  choice,
+  date,
+  decimal,
+  integer,
+  list,
+  record,
+  reference,
+  rule,
+  ruleset,
+  text,
+  unique,
+} from 'echo-rule';
 import { kiln } from './kiln.rules.ts';
 import { potter } from './potter.rules.ts';
 
@@ -15,8 +28,14 @@ export const firing = ruleset('firing', {
     peak: integer({ min: 600, max: 1320, label: 'Peak temperature (°C)' }),
     glaze: choice({ none: 'No glaze', celadon: 'Celadon', tenmoku: 'Tenmoku', lustre: 'Lustre' }),
     vented: boolean({ label: 'Vent open' }),
+    fee: decimal({ precision: 5, scale: 2, min: 0, max: 500, optional: true, label: 'Fee paid' }),
     loadOn: date({ label: 'Loading day' }),
     collectOn: date({ optional: true, label: 'Collection day' }),
+    shelf: record(
+      { bay: text({ pattern: /[A-F][0-9]?/ }), level: integer({ min: 1, max: 6 }) },
+      { optional: true, label: 'Own shelf' },
+    ),
+    helpers: list(text({ maxLength: 30, label: 'Helper' }), { maxItems: 4, distinct: true }),
     notes: text({ lines: 'many', maxLength: 500, optional: true }),
   },
   rules: (it) => ({
@@ -31,6 +50,12 @@ export const firing = ruleset('firing', {
       blame: it.peak,
       message: 'Celadon needs a peak of 1200 °C or more.',
     }),
+    manyPiecesNeedHelp: rule({
+      holds: it.pieces.isAtMost(30).or(it.helpers.count().isAtLeast(1)),
+      blame: it.helpers,
+      message: 'More than 30 pieces need a helper.',
+    }),
     oneFiringPerDay: unique(it.kiln, it.loadOn),
   }),
+  indexes: (it) => ({ byPotter: [it.potter, it.loadOn] }),
 });

@@ -1,5 +1,5 @@
 import type { Schema } from '../declare/index.js';
-import { type KnownField, targetOf, valueDomain } from '../kinds/index.js';
+import { decodeValue, type KnownField, targetOf, valueDomain, valueField } from '../kinds/index.js';
 import { decide } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
 import { type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
@@ -73,9 +73,23 @@ function valuesFor(
     .filter(({ facet, subjects }) => !facet && subjects.includes(field.path))
     .flatMap(({ predicate }) => pivotsOf(model, field.path, predicate));
   const absent = field.optional ? [null] : [];
+  const { min, max } = valueField(field).facets;
+  const limits = [min, max].filter((limit): limit is string | number => limit !== undefined);
   // A step to each side of the likeliest value: the way out of a rule that compares two fields.
   const near = stepsFrom(valueDomain(field), keys[0] ?? null);
-  return [...new Set([...keys, ...(targets === null ? [...pivots, ...near] : []), ...absent])];
+  return [
+    ...new Set([
+      ...keys,
+      ...(targets === null ? [...pivots, ...near, ...limits.map((limit) => asValue(field, limit))] : []),
+      ...absent,
+    ]),
+  ];
+}
+
+/** A limit as the field would hold it. */
+function asValue(field: KnownField, limit: string | number): Value {
+  const decoded = decodeValue(field, String(limit), 'form');
+  return 'value' in decoded ? decoded.value : null;
 }
 
 /** A list of so many plausible items as it may have, two if it may; and an empty one. */

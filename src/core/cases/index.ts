@@ -10,6 +10,7 @@ import { lists } from './lists.js';
 import { patterns } from './patterns.js';
 import { looseForm } from './places.js';
 import { presence } from './presence.js';
+import { records } from './records.js';
 import { references } from './references.js';
 import { rules } from './rules.js';
 import { together } from './together.js';
@@ -25,6 +26,7 @@ export const criteria: { readonly [name: string]: Criterion } = {
   presence,
   edges,
   lists,
+  records,
   patterns,
   uniqueness,
   references,

@@ -138,8 +138,12 @@ export const decimal: Kind = {
       const scale = Math.max(exact.scale, unit.scale);
       return (exact.digits * 10n ** BigInt(scale - exact.scale)) / (unit.digits * 10n ** BigInt(scale - unit.scale));
     };
-    const most = inUnits(max ?? beyondPrecision(field)) - (max === undefined ? 1n : 0n);
-    const least = min === undefined ? (most < 0n ? most - 1000n : 0n) : inUnits(min);
+    const beyond = inUnits(beyondPrecision(field)) - 1n;
+    const least =
+      min === undefined ? (max !== undefined && inUnits(max) < 0n ? inUnits(max) - 1000n : 0n) : inUnits(min);
+    // Without a limit, numbers of a size that people are used to.
+    const usual = least + inUnits('1000');
+    const most = max !== undefined ? inUnits(max) : usual < beyond ? usual : beyond;
     const span = most - least + 1n > 0n ? most - least + 1n : 1n;
     const count = least + ((span / 3n + BigInt(seed)) % span);
     const value = heldValue(field, exactText(multiply(unit, { digits: count, scale: 0 })));

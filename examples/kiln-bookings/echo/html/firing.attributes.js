@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-8a40a3cccc670c6f0f31e5e9c819c9b278fee5de3690bc71976303d262407907
+// Digest: sha256-16b6cfb19ab90bf3155d6fc4d2418002e46c9760953d48c6fbc98c7de8c8cea6
 
 /** The native control of each field: element, attributes, options. */
 export const controls = {
@@ -94,6 +94,15 @@ export const controls = {
       "value": "true"
     }
   },
+  "fee": {
+    "element": "input",
+    "attributes": {
+      "type": "text",
+      "inputmode": "decimal",
+      "pattern": "-?(?:0|[1-9][0-9]{0,2})(?:\\.[0-9]{1,2}0*)?",
+      "title": "A number from 0 to 500"
+    }
+  },
   "loadOn": {
     "element": "input",
     "attributes": {
@@ -109,6 +118,25 @@ export const controls = {
       "type": "date",
       "min": "0001-01-01",
       "max": "9999-12-31"
+    }
+  },
+  "shelf[bay]": {
+    "element": "input",
+    "attributes": {
+      "type": "text",
+      "required": true,
+      "pattern": "\\s*[A-F][0-9]?\\s*",
+      "title": "Such as A1"
+    }
+  },
+  "shelf[level]": {
+    "element": "input",
+    "attributes": {
+      "type": "text",
+      "inputmode": "numeric",
+      "required": true,
+      "pattern": "[1-6]",
+      "title": "A whole number from 1 to 6"
     }
   },
   "notes": {

@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/potter.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-00d0eefad7e47055f49a459f499dfb5185c90e817fdbe27c91a3fa96cf363f8a
+// Digest: sha256-da8b30686571d7b545f6371e6c53e571ffaaf4acfcdbb97a59e99ee22db1ae7a
 
 /** The native control of each field: element, attributes, options. */
 export const controls = {
@@ -27,6 +27,14 @@ export const controls = {
       "type": "text",
       "pattern": "\\s*(?:\\x2B[0-9]{1,3}(?:\\x20[0-9]{2,5}){2,4}\\s*)?",
       "title": "Such as +1 34567 90"
+    }
+  },
+  "email": {
+    "element": "input",
+    "attributes": {
+      "type": "text",
+      "inputmode": "email",
+      "pattern": "\\s*(?:(?=[^\\s\\x00\\uFFFD](?:[^\\x00\\uFFFD]{0,252}[^\\s\\x00\\uFFFD])?\\s*$)[\\x21\\x23-\\x27\\x2A-\\x2B\\x2D-9\\x3D\\x3FA-Z\\x5E-\\x7E\\u017F\\u212A]{1,64}\\x40[0-9A-Za-z\\u017F\\u212A](?:[\\x2D0-9A-Za-z\\u017F\\u212A]{0,61}[0-9A-Za-z\\u017F\\u212A])?(?:\\x2E[0-9A-Za-z\\u017F\\u212A](?:[\\x2D0-9A-Za-z\\u017F\\u212A]{0,61}[0-9A-Za-z\\u017F\\u212A])?)*(?<!\\s)\\s*)?"
     }
   },
   "memberSince": {

@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-6ac321d3b49bb828e87d95532e81ad25a7643acee0d7c21c9bd998afe08a2494
+// Digest: sha256-fab9d0b7cbad0c519e29e81aa4d119a2d94bbf38152f803364f848b992f6d624
 
 export interface Violation {
   /** An RFC 6901 JSON Pointer to the field. */
@@ -18,14 +18,38 @@ export interface Firing {
   readonly peak: number;
   readonly glaze: "none" | "celadon" | "tenmoku" | "lustre";
   readonly vented: boolean;
+  readonly fee: number | null;
   readonly loadOn: string;
   readonly collectOn: string | null;
+  readonly shelf: {
+    readonly bay: string;
+    readonly level: number;
+  } | null;
+  readonly helpers: readonly string[];
   readonly notes: string | null;
 }
 
-export type Checked =
-  | { readonly ok: true; readonly value: Firing }
+export type Checked<T = Firing> =
+  | { readonly ok: true; readonly value: T }
   | { readonly ok: false; readonly violations: readonly Violation[] };
+
+/** How a record came, and what it is checked with. */
+export interface How {
+  /** 'json' unless told. */
+  readonly wire?: 'json' | 'form';
+  /** A missing key means unchanged, null means cleared. */
+  readonly partial?: boolean;
+  /** Of a partial update, the stored record. */
+  readonly existing?: object | null;
+  /** Of a partial update by form, the paths of the fields that it showed. */
+  readonly shown?: readonly string[];
+  /** The machine's clock unless told: an ISO 8601 instant, and perhaps an IANA time zone. */
+  readonly clock?: { readonly instant: string; readonly zone?: string };
+  /** Who checks: the server unless told. */
+  readonly on?: 'client' | 'server';
+  /** Messages in another language, by rule. */
+  readonly messages?: { readonly [rule: string]: string };
+}
 
 export declare const fields: {
   readonly tag: { readonly label: string; readonly required: boolean };
@@ -36,9 +60,16 @@ export declare const fields: {
   readonly peak: { readonly label: string; readonly required: boolean };
   readonly glaze: { readonly label: string; readonly required: boolean; readonly choices: readonly (readonly [string, string])[] };
   readonly vented: { readonly label: string; readonly required: boolean };
+  readonly fee: { readonly label: string; readonly required: boolean };
   readonly loadOn: { readonly label: string; readonly required: boolean };
   readonly collectOn: { readonly label: string; readonly required: boolean };
+  readonly shelf: { readonly label: string; readonly required: boolean };
+  readonly 'shelf.bay': { readonly label: string; readonly required: boolean };
+  readonly 'shelf.level': { readonly label: string; readonly required: boolean };
+  readonly helpers: { readonly label: string; readonly required: boolean };
+  readonly 'helpers[]': { readonly label: string; readonly required: boolean };
   readonly notes: { readonly label: string; readonly required: boolean };
 };
 
-export declare function check(input: unknown, how?: { readonly wire?: 'json' | 'form' }): Checked;
+export declare function check(input: unknown, how?: How & { readonly partial?: false }): Checked;
+export declare function check(input: unknown, how: How): Checked<Partial<Firing>>;

@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-7767acc3d250b2245657546b7e924b38b93b947eb7168fa31971ed52ac8a3ca6
+// Digest: sha256-511130b7bbb862f0ba0d9757505f778c6811dfc649e13047397e065e374cd073
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -11,21 +11,58 @@ export const fields = {
   peak: { label: 'Peak temperature (°C)', required: true },
   glaze: { label: 'Glaze', required: true, choices: [['none', 'No glaze'], ['celadon', 'Celadon'], ['tenmoku', 'Tenmoku'], ['lustre', 'Lustre']] },
   vented: { label: 'Vent open', required: true },
+  fee: { label: 'Fee paid', required: false },
   loadOn: { label: 'Loading day', required: true },
   collectOn: { label: 'Collection day', required: false },
+  shelf: { label: 'Own shelf', required: false },
+  'shelf.bay': { label: 'Bay', required: true },
+  'shelf.level': { label: 'Level', required: true },
+  helpers: { label: 'Helpers', required: true },
+  'helpers[]': { label: 'Helper', required: true },
   notes: { label: 'Notes', required: false },
 };
 
-/** One entry: null where absent, undefined where there are several and one is wanted. */
-function entry(input, key, form, missing, last) {
-  const given = Object.hasOwn(input, key) ? input[key] : undefined;
-  if (!form) return given === undefined ? null : given;
-  const several = Array.isArray(given);
-  if (given === undefined || given === null || (several && given.length === 0)) return missing;
-  if (several && given.length > 1 && !last) return undefined;
-  const one = several ? given[given.length - 1] : given;
-  if (one === '') return null;
-  return typeof one === 'string' ? one : undefined;
+const plain = {};
+
+function fail(violations, pointer, rule, message) {
+  const violation = { pointer, rule, message };
+  if (violations === null) return [violation];
+  violations.push(violation);
+  return violations;
+}
+
+/** What was too much to be read, or could not be. */
+function refuse(violations, over, pointer, rule, message) {
+  return over ? fail(violations, pointer, limitsRule, limitsMessage) : fail(violations, pointer, rule, message);
+}
+
+/** Longer than anybody reads. */
+function isLong(raw, most) {
+  return typeof raw === 'string' && raw.length > most;
+}
+
+function refused(violations, messages) {
+  if (messages !== undefined) {
+    for (const one of violations) {
+      if (Object.hasOwn(messages, one.rule)) one.message = messages[one.rule];
+    }
+  }
+  return { ok: false, violations };
+}
+
+function isRecord(raw) {
+  return typeof raw === 'object' && raw !== null && !Array.isArray(raw);
+}
+
+/** JSON makes plain records; of any other, only its own keys count. */
+function ownKeys(record) {
+  return Object.getPrototypeOf(record) === Object.prototype ? record : { ...record };
+}
+
+function keysIn(record) {
+  let count = 0;
+  for (const _ in record) count += 1;
+  return count;
 }
 
 /** The JSON Pointer (RFC 6901) of a key. */
@@ -33,172 +70,550 @@ function pointerTo(key) {
   return '/' + key.replaceAll('~', '~0').replaceAll('/', '~1');
 }
 
-/** U+0000, lone surrogates, and U+FFFD, which encoders leave where text was damaged. */
-const damaged = /[\u0000\ufffd\p{Surrogate}]/u;
+const most = 1000000;
 
-function readText(raw) {
-  if (raw === null) return null;
-  if (typeof raw !== 'string' || damaged.test(raw)) return undefined;
+function readText(raw, limit = most) {
+  if (typeof raw !== 'string') return raw === undefined || raw === null ? null : undefined;
+  if (raw.length > limit) return undefined;
   const text = raw.trim();
   return text === '' ? null : text;
 }
 
-function readLines(raw) {
-  return readText(typeof raw === 'string' ? raw.replace(/\r\n?/g, '\n') : raw);
+function withLines(raw) {
+  return typeof raw === 'string' && raw.includes('\r') ? raw.replace(/\r\n?/g, '\n') : raw;
 }
 
+/** The length in code points; NaN for U+0000, lone surrogates, and U+FFFD, which stands where text was damaged. */
+function measure(text) {
+  if (text === undefined || text === null) return 0;
+  let length = 0;
+  for (let index = 0; index < text.length; index += 1) {
+    const unit = text.charCodeAt(index);
+    if (unit === 0 || unit === 0xfffd) return NaN;
+    if (unit >= 0xd800 && unit <= 0xdfff) {
+      const next = index + 1 < text.length ? text.charCodeAt(index + 1) : 0;
+      if (unit > 0xdbff || next < 0xdc00 || next > 0xdfff) return NaN;
+      index += 1;
+    }
+    length += 1;
+  }
+  return length;
+}
+
+const plainInteger = /^-?(?:0|[1-9][0-9]*)$/;
+
 function readInteger(raw, form) {
-  if (raw === null || raw === undefined) return raw;
-  if (form && !/^-?(?:0|[1-9][0-9]*)$/.test(raw)) return undefined;
+  if (raw === undefined || raw === null) return null;
+  if (form && (typeof raw !== 'string' || !plainInteger.test(raw))) return undefined;
   const number = form ? Number(raw) : raw;
   return Number.isSafeInteger(number) ? number + 0 : undefined;
 }
 
+const plainDecimal = /^-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?$/;
+
+/** Decimal text without what adds nothing; undefined for what is none. */
+function decimalText(raw) {
+  if (typeof raw !== 'string' || raw.length > 400 || !plainDecimal.test(raw)) return undefined;
+  const text = raw.includes('.') ? raw.replace(/\.?0+$/, '') : raw;
+  return text === '-0' ? '0' : text;
+}
+
+function readDecimal(raw, form) {
+  if (raw === undefined || raw === null) return null;
+  if (!form) return typeof raw === 'number' && Number.isFinite(raw) ? raw + 0 : undefined;
+  const text = decimalText(raw);
+  if (text === undefined) return undefined;
+  const number = Number(text);
+  return String(number) === text || order(number, text) === 0 ? number : undefined;
+}
+
 function readCode(raw) {
-  return raw === null || (typeof raw === 'string' && raw !== '') ? raw : undefined;
+  if (raw === undefined || raw === null) return null;
+  return typeof raw === 'string' && raw !== '' && raw.length <= most ? raw : undefined;
 }
 
-/** A real day of the years 0001 to 9999 (ISO 8601, proleptic Gregorian calendar). */
-function readDate(raw) {
+function readBoolean(raw, form, missing) {
+  if (raw === undefined) return missing;
   if (raw === null) return null;
-  const parts = typeof raw === 'string' ? /^([0-9]{4})-([0-9]{2})-([0-9]{2})$/.exec(raw) : null;
-  if (parts === null) return undefined;
-  const year = Number(parts[1]);
-  const month = Number(parts[2]);
-  const day = Number(parts[3]);
-  const leap = year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0);
-  const days = month === 2 ? (leap ? 29 : 28) : month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31;
-  return year >= 1 && month >= 1 && month <= 12 && day >= 1 && day <= days ? raw : undefined;
+  if (!form) return typeof raw === 'boolean' ? raw : undefined;
+  return raw === 'true' || raw === 'on' ? true : raw === 'false' ? false : undefined;
 }
 
-function readBoolean(raw, form) {
-  if (raw === null || typeof raw === 'boolean') return raw;
-  if (!form) return undefined;
-  if (raw === 'true' || raw === 'on') return true;
-  return raw === 'false' ? false : undefined;
+/** A list of its own, to be filled with what is read. */
+function readList(raw, limit) {
+  if (raw === undefined || raw === null) return [];
+  return Array.isArray(raw) && raw.length <= limit ? raw.slice() : undefined;
 }
 
-/** The length in code points. */
-function lengthOf(text) {
-  let length = 0;
-  for (const _ of text) length += 1;
-  return length;
+const nothing = {};
+
+function readRecord(raw, limit) {
+  if (raw === undefined || raw === null) return nothing;
+  return isRecord(raw) && keysIn(raw) <= limit ? ownKeys(raw) : undefined;
 }
 
-const declared = new Set(['tag', 'kiln', 'potter', 'title', 'pieces', 'peak', 'glaze', 'vented', 'loadOn', 'collectOn', 'notes']);
+/** The number that digits from one place to another are; NaN where one is no digit. */
+function digits(text, from, to) {
+  let number = 0;
+  for (let index = from; index < to; index += 1) {
+    const digit = text.charCodeAt(index) - 48;
+    if (!(digit >= 0 && digit <= 9)) return NaN;
+    number = number * 10 + digit;
+  }
+  return number;
+}
 
-const patternOneLine = /^(?:[^\n\r]*)$/u;
+function isDate(text) {
+  if (text.length !== 10 || text[4] !== '-' || text[7] !== '-') return false;
+  const year = digits(text, 0, 4);
+  const month = digits(text, 5, 7);
+  const day = digits(text, 8, 10);
+  if (!(year >= 1 && month >= 1 && month <= 12 && day >= 1)) return false;
+  return day <= 28 || day <= daysInMonth(year, month);
+}
 
-const patternTagPattern = /^(?:[A-Z]{2}-[0-9]{4})$/u;
+function daysInMonth(year, month) {
+  if (month === 2) return year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28;
+  return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31;
+}
 
-const patternKilnPattern = /^(?:K[0-9]{2})$/u;
+function readDate(raw) {
+  if (raw === undefined || raw === null) return null;
+  return typeof raw === 'string' && isDate(raw) ? raw : undefined;
+}
 
-const patternPotterPattern = /^(?:[a-z][a-z0-9]*(?:-[a-z0-9]+)*)$/u;
+/** Digits, and how many of them are behind the point. */
+function exactOf(value) {
+  const [, sign, whole, fraction = '', exponent = '0'] = /^(-?)([0-9]+)(?:\.([0-9]+))?(?:e([+-]?[0-9]+))?$/.exec(String(value));
+  const digits = BigInt(sign + whole + fraction);
+  const scale = fraction.length - Number(exponent);
+  return scale < 0 ? [digits * 10n ** BigInt(-scale), 0] : [digits, scale];
+}
 
-const codesGlazeEnumeration = new Set(['none', 'celadon', 'tenmoku', 'lustre']);
+function aligned(a, b) {
+  const [left, leftScale] = exactOf(a);
+  const [right, rightScale] = exactOf(b);
+  const scale = Math.max(leftScale, rightScale);
+  return [left * 10n ** BigInt(scale - leftScale), right * 10n ** BigInt(scale - rightScale), scale];
+}
+
+function exactText(digits, scale) {
+  const text = String(digits < 0n ? -digits : digits).padStart(scale + 1, '0');
+  const fraction = text.slice(text.length - scale).replace(/0+$/, '');
+  const whole = (digits < 0n ? '-' : '') + text.slice(0, text.length - scale);
+  return scale === 0 || fraction === '' ? whole : whole + '.' + fraction;
+}
+
+/** Negative, zero or positive as a number is less than, equal to or more than another; NaN where one is absent. */
+function order(a, b) {
+  if (a === null || b === null) return NaN;
+  if (typeof a === 'number' && typeof b === 'number') return a < b ? -1 : a > b ? 1 : 0;
+  const [left, right] = aligned(a, b);
+  return left < right ? -1 : left > right ? 1 : 0;
+}
+
+function times(a, b) {
+  if (a === null || b === null) return null;
+  const product = a * b;
+  if (Number.isSafeInteger(a) && Number.isSafeInteger(b) && Number.isSafeInteger(product)) return product + 0;
+  const [left, leftScale] = exactOf(a);
+  const [right, rightScale] = exactOf(b);
+  return exactText(left * right, leftScale + rightScale);
+}
+
+/** At most so many digits behind the point. */
+function hasScale(value, scale) {
+  if (typeof value === 'number') {
+    const unit = 10 ** scale;
+    const units = value * unit;
+    if (units < 1e15 && units > -1e15) return Math.round(units) / unit === value;
+  }
+  const [number, exponent = '0'] = String(value).split('e');
+  const point = number.indexOf('.');
+  return (point === -1 ? 0 : number.length - point - 1) - Number(exponent) <= scale;
+}
+
+/** An item before has the same value. */
+function repeats(list, index, value, of) {
+  for (let before = 0; before < index; before += 1) if (of(list[before]) === value) return true;
+  return false;
+}
+
+/** What no kind reads: several entries where one is wanted. */
+const twice = [];
+
+function entryOf(given, shape) {
+  const entries = Array.isArray(given) ? given : given === undefined || given === null ? [] : [given];
+  if (entries.length === 0) return undefined;
+  if (entries.length > 1 && shape === 0) return twice;
+  const entry = entries[entries.length - 1];
+  return entry === '' ? null : typeof entry === 'string' ? entry : twice;
+}
+
+function readForm(input, shape, strange, shown) {
+  const root = { entries: [], inner: new Map() };
+  for (const name of Object.keys(input)) {
+    const given = input[name];
+    if (given === undefined || given === null || given.length === 0 && Array.isArray(given)) continue;
+    const node = /^[^.[\]]+(?:\.[^.[\]]+|\[[^.[\]]*\])*$/.test(name) ? nodeAt(root, shape, stepsOf(name)) : null;
+    if (node === null) strange.push(name);
+    else for (const entry of Array.isArray(given) ? given : [given]) node.entries.push(entry);
+  }
+  const record = treeOf(shape, root);
+  for (const path of shown) showField(shape, record, path.split('.'));
+  return record;
+}
+
+function stepsOf(name) {
+  const steps = name.split(/\.|\]?\[|\]$/);
+  return name.endsWith(']') ? steps.slice(0, -1) : steps;
+}
+
+/** The place that steps lead to, made on the way; null where they lead to no field. */
+function nodeAt(root, shape, steps) {
+  const way = [];
+  let last = steps.length;
+  for (let index = 0; index < last; index += 1) {
+    const step = steps[index];
+    if (Array.isArray(shape)) {
+      if (step === '' && index === last - 1 && typeof shape[0] === 'number') last = index;
+      else if (/^(?:0|[1-9][0-9]{0,8})$/.test(step)) shape = shape[0];
+      else return null;
+    } else if (typeof shape === 'object' && Object.hasOwn(shape, step)) shape = shape[step];
+    else return null;
+    if (index < last) way.push(step);
+  }
+  let node = root;
+  for (const step of way) {
+    if (!node.inner.has(step)) node.inner.set(step, { entries: [], inner: new Map() });
+    node = node.inner.get(step);
+  }
+  return node;
+}
+
+function isBlank(entry) {
+  return typeof entry === 'string' && entry.trim() === '';
+}
+
+function treeOf(shape, { entries, inner }) {
+  if (typeof shape === 'number') return entryOf(entries, shape);
+  const more = entries.filter((entry) => !isBlank(entry));
+  const nodes = [...inner];
+  if (!Array.isArray(shape)) {
+    return more.length > 0 ? more[0] : Object.fromEntries(nodes.map(([name, node]) => [name, treeOf(shape[name], node)]));
+  }
+  const [item] = shape;
+  if (typeof item !== 'number' && more.length > 0) return more[0];
+  const items = nodes.sort(([a], [b]) => a - b).map(([, node]) => node);
+  for (const entry of more) items.push({ entries: [entry], inner: new Map() });
+  return items.filter((node) => !isBlankNode(item, node)).map((node) => treeOf(item, node));
+}
+
+function isBlankNode(shape, { entries, inner }) {
+  if (!entries.every((entry) => isBlank(entry) || (entry === 'false' && typeof shape === 'number' && shape > 0))) return false;
+  return [...inner].every(([step, node]) => isBlankNode(Array.isArray(shape) ? shape[0] : shape[step], node));
+}
+
+/** A shown field that a form did not send: an unticked box, an empty list. */
+function showField(shape, record, [name, ...rest]) {
+  if (!Object.hasOwn(shape, name)) return;
+  const inner = shape[name];
+  if (typeof inner === 'object' && !Array.isArray(inner)) {
+    if (record[name] !== undefined && !isRecord(record[name])) return;
+    const within = { ...record[name] };
+    for (const steps of rest.length > 0 ? [rest] : Object.keys(inner).map((one) => [one])) showField(inner, within, steps);
+    if (Object.keys(within).length > 0) record[name] = within;
+  } else if (!Object.hasOwn(record, name)) {
+    if (Array.isArray(inner)) record[name] = [];
+    else if (inner === 2) record[name] = 'false';
+  }
+}
+
+/** Notes in `sent` what was sent itself (false), or with all that is in it (true). */
+function merge(given, existing, shape, pointer, sent, form, known) {
+  const record = { ...given };
+  for (const name of Object.keys(shape)) {
+    const inner = shape[name];
+    const stored = isRecord(existing) && Object.hasOwn(existing, name) ? existing[name] : null;
+    const value = Object.hasOwn(given, name) ? given[name] : undefined;
+    const at = pointer + '/' + name;
+    if (value === undefined) {
+      if (stored !== null) record[name] = form ? asForm(stored) : stored;
+    } else if (isRecord(inner.fields) && isRecord(value)) {
+      sent.set(at, stored === null && inner.optional && known);
+      record[name] = merge(value, stored, inner.fields, at, sent, form, known);
+    } else {
+      sent.set(at, true);
+      if (inner.key !== undefined && Array.isArray(value)) record[name] = mergeItems(value, stored, inner, form);
+    }
+  }
+  return record;
+}
+
+function mergeItems(items, stored, { key, keyOf, fields }, form) {
+  return items.map((item) => {
+    const own = isRecord(item) && Object.hasOwn(item, key) ? keyOf(item[key], form) : null;
+    const match = own == null || !Array.isArray(stored) ? undefined : stored.find((one) => one[key] === own);
+    return match === undefined ? item : merge(item, match, fields, '', new Map(), form, true);
+  });
+}
+
+/** A stored value as a form would send it. */
+function asForm(value) {
+  if (Array.isArray(value)) return value.map(asForm);
+  if (typeof value !== 'object' || value === null) return value === null ? null : plainText(value);
+  const record = {};
+  for (const name of Object.keys(value)) record[name] = asForm(value[name]);
+  return record;
+}
+
+function plainText(value) {
+  const text = String(value);
+  return typeof value === 'number' && text.includes('e') ? exactText(...exactOf(text)) : text;
+}
+
+function isSent(sent, pointer) {
+  if (sent.has(pointer)) return true;
+  for (const [one, whole] of sent) if (whole && pointer.startsWith(one + '/')) return true;
+  return false;
+}
+
+/** Of violations, those of what was sent: of a rule over several fields, one was sent; all where nothing is known. */
+function toldOf(violations, sent, known, subjects) {
+  const told = violations.filter(({ pointer, rule }) => {
+    if (!Object.hasOwn(subjects, rule)) return isSent(sent, pointer);
+    const of = subjects[rule];
+    return of === null || (known ? of.some((one) => isSent(sent, one)) : of.every((one) => isSent(sent, one)));
+  });
+  return told.length > 0 ? told : null;
+}
+
+function sentOnly(record, sent, pointer) {
+  const only = {};
+  for (const name of Object.keys(record)) {
+    const at = pointer + '/' + name;
+    if (isSent(sent, at)) only[name] = isRecord(record[name]) ? sentOnly(record[name], sent, at) : record[name];
+  }
+  return only;
+}
+
+const shape = { tag: 0, kiln: 0, potter: 0, title: 0, pieces: 0, peak: 0, glaze: 0, vented: 2, fee: 0, loadOn: 0, collectOn: 0, shelf: { bay: 0, level: 0 }, helpers: [0], notes: 0 };
+const shapes = { tag: {}, kiln: {}, potter: {}, title: {}, pieces: {}, peak: {}, glaze: {}, vented: {}, fee: {}, loadOn: {}, collectOn: {}, shelf: { fields: { bay: {}, level: {} }, optional: true }, helpers: {}, notes: {} };
+const subjects = { 'firing.type': null, 'firing.limits': null, 'firing.keys': null, 'firing.collectAfterLoading': ['/collectOn', '/loadOn'], 'firing.lustreNeedsVenting': ['/glaze', '/vented'], 'firing.celadonFiredHot': ['/glaze', '/peak'], 'firing.manyPiecesNeedHelp': ['/pieces', '/helpers'], 'firing.oneFiringPerDay': ['/kiln', '/loadOn'] };
+const limitsRule = 'firing.limits';
+const limitsMessage = 'This is more than can be taken in one go.';
+const declared_ = new Set(['tag', 'kiln', 'potter', 'title', 'pieces', 'peak', 'glaze', 'vented', 'fee', 'loadOn', 'collectOn', 'shelf', 'helpers', 'notes']);
+const tagPattern = /^(?:[A-Z]{2}-[0-9]{4})$/u;
+const kilnPattern = /^(?:K[0-9]{2})$/u;
+const potterPattern = /^(?:[a-z][a-z0-9]*(?:-[a-z0-9]+)*)$/u;
+const shelfBayPattern = /^(?:[A-F][0-9]?)$/u;
+const declared__ = new Set(['bay', 'level']);
 
 /**
  * Checks one record: `{ ok: true, value }` with the canonical value, or `{ ok: false, violations }` with all that is
  * broken. `wire` is 'json' (as parsed), or 'form' (texts, or lists of texts where a name came several times).
  */
-export function check(input, { wire = 'json' } = {}) {
-  const form = wire === 'form';
-  // Of each field: undefined is refused, null is absent, anything else is the canonical value.
-  const violations = [];
-  const fail = (pointer, rule, message) => violations.push({ pointer, rule, message });
-  if (typeof input !== 'object' || input === null || Array.isArray(input)) {
-    return { ok: false, violations: [{ pointer: '', rule: 'firing.type', message: 'Send one record: an object with fields.' }] };
+export function check(input, how = plain) {
+  if (!isRecord(input)) return refused(fail(null, '', 'firing.type', 'Send one record: an object with fields.'), how.messages);
+  const form = how.wire === 'form';
+  let violations = null;
+  let sent;
+  let known = false;
+  if (keysIn(input) > (form ? 100000 : 1000)) return refused(fail(null, '', 'firing.limits', 'This is more than can be taken in one go.'), how.messages);
+  input = ownKeys(input);
+  if (form) {
+    const names = [];
+    input = readForm(input, shape, names, how.partial === true && how.shown !== undefined ? how.shown : []);
+    for (const key of names) violations = fail(violations, pointerTo(key), 'firing.keys', 'This field is not known here.');
   }
-  for (const key of Object.keys(input)) {
-    if (!declared.has(key)) fail(pointerTo(key), 'firing.keys', 'This field is not known here.');
+  else {
+    if (keysIn(input) !== ((((((((((((((0 + (input.tag !== undefined)) + (input.kiln !== undefined)) + (input.potter !== undefined)) + (input.title !== undefined)) + (input.pieces !== undefined)) + (input.peak !== undefined)) + (input.glaze !== undefined)) + (input.vented !== undefined)) + (input.fee !== undefined)) + (input.loadOn !== undefined)) + (input.collectOn !== undefined)) + (input.shelf !== undefined)) + (input.helpers !== undefined)) + (input.notes !== undefined))) {
+      for (const key of Object.keys(input)) {
+        if (!declared_.has(key)) violations = fail(violations, pointerTo(key), 'firing.keys', 'This field is not known here.');
+      }
+    }
   }
-  const tag = readText(entry(input, 'tag', form, null, false));
-  if (tag === undefined) {
-    fail('/tag', 'firing.tag.type', 'Firing tag must be text, without null or damaged characters.');
-  } else if (tag === null) {
-    fail('/tag', 'firing.tag.required', 'Firing tag is missing.');
-  } else {
-    if (!patternOneLine.test(tag)) fail('/tag', 'firing.tag.lines', 'Firing tag must be on one line.');
-    if (!patternTagPattern.test(tag)) fail('/tag', 'firing.tag.pattern', 'Firing tag is not in the expected form.');
+  if (how.partial === true) {
+    sent = new Map();
+    known = how.existing !== undefined && how.existing !== null;
+    input = merge(input, how.existing, shapes, '', sent, form, known);
   }
-  const kiln = readText(entry(input, 'kiln', form, null, false));
-  if (kiln === undefined) {
-    fail('/kiln', 'firing.kiln.type', 'Kiln must be text, without null or damaged characters.');
-  } else if (kiln === null) {
-    fail('/kiln', 'firing.kiln.required', 'Kiln is missing.');
-  } else {
-    if (!patternOneLine.test(kiln)) fail('/kiln', 'firing.kiln.lines', 'Kiln must be on one line.');
-    if (!patternKilnPattern.test(kiln)) fail('/kiln', 'firing.kiln.pattern', 'Kiln is not in the expected form.');
+  let tag = input.tag;
+  if (!(typeof tag === 'string' && tagPattern.test(tag))) {
+    tag = readText(input.tag);
+    const tagSize = measure(tag);
+    if (tagSize !== tagSize) tag = undefined;
+    if (tag === undefined) {
+      violations = refuse(violations, isLong(input.tag, 1000000), '/tag', 'firing.tag.type', 'Firing tag must be text, without null or damaged characters.');
+    } else if (tag === null) {
+      violations = fail(violations, '/tag', 'firing.tag.required', 'Firing tag is missing.');
+    } else {
+      if (tag.includes('\n') || tag.includes('\r')) violations = fail(violations, '/tag', 'firing.tag.lines', 'Firing tag must be on one line.');
+      if (!tagPattern.test(tag)) violations = fail(violations, '/tag', 'firing.tag.pattern', 'Firing tag is not in the expected form.');
+    }
   }
-  const potter = readText(entry(input, 'potter', form, null, false));
-  if (potter === undefined) {
-    fail('/potter', 'firing.potter.type', 'Booked by must be text, without null or damaged characters.');
-  } else if (potter === null) {
-    fail('/potter', 'firing.potter.required', 'Booked by is missing.');
-  } else {
-    if (!patternOneLine.test(potter)) fail('/potter', 'firing.potter.lines', 'Booked by must be on one line.');
-    if (lengthOf(potter) > 20) fail('/potter', 'firing.potter.maxLength', 'Booked by must have at most 20 characters.');
-    if (!patternPotterPattern.test(potter)) fail('/potter', 'firing.potter.pattern', 'Booked by is not in the expected form.');
+  let kiln = input.kiln;
+  if (!(typeof kiln === 'string' && kilnPattern.test(kiln))) {
+    kiln = readText(input.kiln);
+    const kilnSize = measure(kiln);
+    if (kilnSize !== kilnSize) kiln = undefined;
+    if (kiln === undefined) {
+      violations = refuse(violations, isLong(input.kiln, 1000000), '/kiln', 'firing.kiln.type', 'Kiln must be text, without null or damaged characters.');
+    } else if (kiln === null) {
+      violations = fail(violations, '/kiln', 'firing.kiln.required', 'Kiln is missing.');
+    } else {
+      if (kiln.includes('\n') || kiln.includes('\r')) violations = fail(violations, '/kiln', 'firing.kiln.lines', 'Kiln must be on one line.');
+      if (!kilnPattern.test(kiln)) violations = fail(violations, '/kiln', 'firing.kiln.pattern', 'Kiln is not in the expected form.');
+    }
   }
-  const title = readText(entry(input, 'title', form, null, false));
+  let potter = input.potter;
+  if (!(typeof potter === 'string' && potterPattern.test(potter) && potter.length <= 20 && potter.length <= 1000000)) {
+    potter = readText(input.potter);
+    const potterSize = measure(potter);
+    if (potterSize !== potterSize) potter = undefined;
+    if (potter === undefined) {
+      violations = refuse(violations, isLong(input.potter, 1000000), '/potter', 'firing.potter.type', 'Booked by must be text, without null or damaged characters.');
+    } else if (potter === null) {
+      violations = fail(violations, '/potter', 'firing.potter.required', 'Booked by is missing.');
+    } else {
+      if (potter.includes('\n') || potter.includes('\r')) violations = fail(violations, '/potter', 'firing.potter.lines', 'Booked by must be on one line.');
+      if (potterSize > 20) violations = fail(violations, '/potter', 'firing.potter.maxLength', 'Booked by must have at most 20 characters.');
+      if (!potterPattern.test(potter)) violations = fail(violations, '/potter', 'firing.potter.pattern', 'Booked by is not in the expected form.');
+    }
+  }
+  let title = readText(input.title);
+  let titleSize = measure(title);
+  if (titleSize !== titleSize) title = undefined;
   if (title === undefined) {
-    fail('/title', 'firing.title.type', 'What is fired must be text, without null or damaged characters.');
+    violations = refuse(violations, isLong(input.title, 1000000), '/title', 'firing.title.type', 'What is fired must be text, without null or damaged characters.');
   } else if (title === null) {
-    fail('/title', 'firing.title.required', 'What is fired is missing.');
+    violations = fail(violations, '/title', 'firing.title.required', 'What is fired is missing.');
   } else {
-    if (!patternOneLine.test(title)) fail('/title', 'firing.title.lines', 'What is fired must be on one line.');
-    if (lengthOf(title) < 3) fail('/title', 'firing.title.minLength', 'What is fired must have at least 3 characters.');
-    if (lengthOf(title) > 60) fail('/title', 'firing.title.maxLength', 'What is fired must have at most 60 characters.');
+    if (title.includes('\n') || title.includes('\r')) violations = fail(violations, '/title', 'firing.title.lines', 'What is fired must be on one line.');
+    if (titleSize < 3) violations = fail(violations, '/title', 'firing.title.minLength', 'What is fired must have at least 3 characters.');
+    if (titleSize > 60) violations = fail(violations, '/title', 'firing.title.maxLength', 'What is fired must have at most 60 characters.');
   }
-  const pieces = readInteger(entry(input, 'pieces', form, null, false), form);
+  let pieces = readInteger(input.pieces, form);
   if (pieces === undefined) {
-    fail('/pieces', 'firing.pieces.type', 'Number of pieces must be a whole number in plain digits.');
+    violations = refuse(violations, isLong(input.pieces, 1000000), '/pieces', 'firing.pieces.type', 'Number of pieces must be a whole number in plain digits.');
   } else if (pieces === null) {
-    fail('/pieces', 'firing.pieces.required', 'Number of pieces is missing.');
+    violations = fail(violations, '/pieces', 'firing.pieces.required', 'Number of pieces is missing.');
   } else {
-    if (pieces < 1) fail('/pieces', 'firing.pieces.min', 'Number of pieces must be 1 or more.');
-    if (pieces > 40) fail('/pieces', 'firing.pieces.max', 'Number of pieces must be 40 or less.');
+    if (pieces < 1) violations = fail(violations, '/pieces', 'firing.pieces.min', 'Number of pieces must be 1 or more.');
+    if (pieces > 40) violations = fail(violations, '/pieces', 'firing.pieces.max', 'Number of pieces must be 40 or less.');
   }
-  const peak = readInteger(entry(input, 'peak', form, null, false), form);
+  let peak = readInteger(input.peak, form);
   if (peak === undefined) {
-    fail('/peak', 'firing.peak.type', 'Peak temperature (°C) must be a whole number in plain digits.');
+    violations = refuse(violations, isLong(input.peak, 1000000), '/peak', 'firing.peak.type', 'Peak temperature (°C) must be a whole number in plain digits.');
   } else if (peak === null) {
-    fail('/peak', 'firing.peak.required', 'Peak temperature (°C) is missing.');
+    violations = fail(violations, '/peak', 'firing.peak.required', 'Peak temperature (°C) is missing.');
   } else {
-    if (peak < 600) fail('/peak', 'firing.peak.min', 'Peak temperature (°C) must be 600 or more.');
-    if (peak > 1320) fail('/peak', 'firing.peak.max', 'Peak temperature (°C) must be 1320 or less.');
+    if (peak < 600) violations = fail(violations, '/peak', 'firing.peak.min', 'Peak temperature (°C) must be 600 or more.');
+    if (peak > 1320) violations = fail(violations, '/peak', 'firing.peak.max', 'Peak temperature (°C) must be 1320 or less.');
   }
-  const glaze = readCode(entry(input, 'glaze', form, null, false));
+  let glaze = readCode(input.glaze);
   if (glaze === undefined) {
-    fail('/glaze', 'firing.glaze.type', 'Glaze must be the code of a choice.');
+    violations = refuse(violations, isLong(input.glaze, 1000000), '/glaze', 'firing.glaze.type', 'Glaze must be the code of a choice.');
   } else if (glaze === null) {
-    fail('/glaze', 'firing.glaze.required', 'Glaze is missing.');
-  } else if (!codesGlazeEnumeration.has(glaze)) {
-    fail('/glaze', 'firing.glaze.enumeration', 'Glaze must be one of: No glaze, Celadon, Tenmoku, Lustre.');
+    violations = fail(violations, '/glaze', 'firing.glaze.required', 'Glaze is missing.');
+  } else if (glaze !== 'none' && glaze !== 'celadon' && glaze !== 'tenmoku' && glaze !== 'lustre') {
+    violations = fail(violations, '/glaze', 'firing.glaze.enumeration', 'Glaze must be one of: No glaze, Celadon, Tenmoku, Lustre.');
   }
-  const vented = readBoolean(entry(input, 'vented', form, false, true), form);
+  let vented = readBoolean(input.vented, form, form ? false : null);
   if (vented === undefined) {
-    fail('/vented', 'firing.vented.type', 'Vent open must be true or false.');
+    violations = refuse(violations, isLong(input.vented, 1000000), '/vented', 'firing.vented.type', 'Vent open must be true or false.');
   } else if (vented === null) {
-    fail('/vented', 'firing.vented.required', 'Vent open is missing.');
+    violations = fail(violations, '/vented', 'firing.vented.required', 'Vent open is missing.');
   }
-  const loadOn = readDate(entry(input, 'loadOn', form, null, false));
+  let fee = readDecimal(input.fee, form);
+  if (fee === undefined) {
+    violations = refuse(violations, isLong(input.fee, 1000000), '/fee', 'firing.fee.type', 'Fee paid must be a number in plain digits, with a point before the fraction.');
+  } else if (fee !== null) {
+    if (fee >= 1000 || fee <= -1000) violations = fail(violations, '/fee', 'firing.fee.precision', 'Fee paid must have at most 3 digits before the point.');
+    if (!hasScale(fee, 2)) violations = fail(violations, '/fee', 'firing.fee.scale', 'Fee paid must have at most 2 digits after the point.');
+    if (fee < 0) violations = fail(violations, '/fee', 'firing.fee.min', 'Fee paid must be 0 or more.');
+    if (fee > 500) violations = fail(violations, '/fee', 'firing.fee.max', 'Fee paid must be 500 or less.');
+  }
+  let loadOn = readDate(input.loadOn);
   if (loadOn === undefined) {
-    fail('/loadOn', 'firing.loadOn.type', 'Loading day must be a real day, written YYYY-MM-DD.');
+    violations = refuse(violations, isLong(input.loadOn, 1000000), '/loadOn', 'firing.loadOn.type', 'Loading day must be a real day, written YYYY-MM-DD.');
   } else if (loadOn === null) {
-    fail('/loadOn', 'firing.loadOn.required', 'Loading day is missing.');
+    violations = fail(violations, '/loadOn', 'firing.loadOn.required', 'Loading day is missing.');
   }
-  const collectOn = readDate(entry(input, 'collectOn', form, null, false));
-  if (collectOn === undefined) fail('/collectOn', 'firing.collectOn.type', 'Collection day must be a real day, written YYYY-MM-DD.');
-  const notes = readLines(entry(input, 'notes', form, null, false));
+  let collectOn = readDate(input.collectOn);
+  if (collectOn === undefined) violations = refuse(violations, isLong(input.collectOn, 1000000), '/collectOn', 'firing.collectOn.type', 'Collection day must be a real day, written YYYY-MM-DD.');
+  let shelfBay, shelfBaySize, shelfLevel;
+  let shelfRecord = readRecord(input.shelf, 1000);
+  let shelfAbsent = false;
+  if (shelfRecord !== undefined) {
+    shelfBay = readText(shelfRecord.bay);
+    shelfBaySize = measure(shelfBay);
+    if (shelfBaySize !== shelfBaySize) shelfBay = undefined;
+    shelfLevel = readInteger(shelfRecord.level, form);
+    shelfAbsent = shelfBay === null && shelfLevel === null;
+  }
+  if (shelfRecord === undefined) {
+    violations = refuse(violations, isRecord(input.shelf), '/shelf', 'firing.shelf.type', 'Own shelf must be a group of fields.');
+  } else {
+    if (keysIn(shelfRecord) !== ((0 + (shelfRecord.bay !== undefined)) + (shelfRecord.level !== undefined))) {
+      for (const key of Object.keys(shelfRecord)) {
+        if (!declared__.has(key)) violations = fail(violations, `/shelf${pointerTo(key)}`, 'firing.keys', 'This field is not known here.');
+      }
+    }
+    if (!shelfAbsent) {
+      if (shelfBay === undefined) {
+        violations = refuse(violations, isLong(shelfRecord.bay, 1000000), '/shelf/bay', 'firing.shelf.bay.type', 'Bay must be text, without null or damaged characters.');
+      } else if (shelfBay === null) {
+        violations = fail(violations, '/shelf/bay', 'firing.shelf.bay.required', 'Bay is missing.');
+      } else {
+        if (shelfBay.includes('\n') || shelfBay.includes('\r')) violations = fail(violations, '/shelf/bay', 'firing.shelf.bay.lines', 'Bay must be on one line.');
+        if (!shelfBayPattern.test(shelfBay)) violations = fail(violations, '/shelf/bay', 'firing.shelf.bay.pattern', 'Bay is not in the expected form.');
+      }
+      if (shelfLevel === undefined) {
+        violations = refuse(violations, isLong(shelfRecord.level, 1000000), '/shelf/level', 'firing.shelf.level.type', 'Level must be a whole number in plain digits.');
+      } else if (shelfLevel === null) {
+        violations = fail(violations, '/shelf/level', 'firing.shelf.level.required', 'Level is missing.');
+      } else {
+        if (shelfLevel < 1) violations = fail(violations, '/shelf/level', 'firing.shelf.level.min', 'Level must be 1 or more.');
+        if (shelfLevel > 6) violations = fail(violations, '/shelf/level', 'firing.shelf.level.max', 'Level must be 6 or less.');
+      }
+    }
+  }
+  let helpers = readList(input.helpers, 10000);
+  if (helpers === undefined) {
+    violations = refuse(violations, Array.isArray(input.helpers), '/helpers', 'firing.helpers.type', 'Helpers must be a list.');
+  } else {
+    if (helpers.length > 4) violations = fail(violations, '/helpers', 'firing.helpers.maxItems', 'Helpers must have at most 4 entries.');
+    for (let index_ = 0; index_ < helpers.length; index_ += 1) {
+      let helpersItem = readText(helpers[index_]);
+      let helpersItemSize = measure(helpersItem);
+      if (helpersItemSize !== helpersItemSize) helpersItem = undefined;
+      if (helpersItem === undefined) {
+        violations = refuse(violations, isLong(helpers[index_], 1000000), `/helpers/${index_}`, 'firing.helpers[].type', 'Helper must be text, without null or damaged characters.');
+      } else if (helpersItem === null) {
+        violations = fail(violations, `/helpers/${index_}`, 'firing.helpers[].required', 'Helper is missing.');
+      } else {
+        if (helpersItem.includes('\n') || helpersItem.includes('\r')) violations = fail(violations, `/helpers/${index_}`, 'firing.helpers[].lines', 'Helper must be on one line.');
+        if (helpersItemSize > 30) violations = fail(violations, `/helpers/${index_}`, 'firing.helpers[].maxLength', 'Helper must have at most 30 characters.');
+        if (helpersItem !== null && helpersItem !== undefined && repeats(helpers, index_, helpersItem, (one) => one)) violations = fail(violations, `/helpers/${index_}`, 'firing.helpers.distinct', 'Helpers is in the list already.');
+      }
+      helpers[index_] = helpersItem;
+    }
+  }
+  let notes = readText(withLines(input.notes));
+  let notesSize = measure(notes);
+  if (notesSize !== notesSize) notes = undefined;
   if (notes === undefined) {
-    fail('/notes', 'firing.notes.type', 'Notes must be text, without null or damaged characters.');
+    violations = refuse(violations, isLong(input.notes, 1000000), '/notes', 'firing.notes.type', 'Notes must be text, without null or damaged characters.');
   } else if (notes !== null) {
-    if (lengthOf(notes) > 500) fail('/notes', 'firing.notes.maxLength', 'Notes must have at most 500 characters.');
+    if (notesSize > 500) violations = fail(violations, '/notes', 'firing.notes.maxLength', 'Notes must have at most 500 characters.');
   }
-  if (collectOn !== undefined && loadOn !== undefined && collectOn !== null && loadOn !== null && collectOn <= loadOn) fail('/collectOn', 'firing.collectAfterLoading', 'Collection day breaks the rule "collect after loading".');
-  if (glaze !== undefined && vented !== undefined && glaze !== null && glaze === 'lustre' && vented !== null && vented !== true) fail('/vented', 'firing.lustreNeedsVenting', 'Lustre firings need the vent open.');
-  if (glaze !== undefined && peak !== undefined && glaze !== null && glaze === 'celadon' && peak !== null && peak < 1200) fail('/peak', 'firing.celadonFiredHot', 'Celadon needs a peak of 1200 °C or more.');
-  if (violations.length > 0) return { ok: false, violations };
-  return { ok: true, value: { tag, kiln, potter, title, pieces, peak, glaze, vented, loadOn, collectOn, notes } };
+  if (collectOn !== undefined && loadOn !== undefined && collectOn !== null && loadOn !== null && collectOn <= loadOn) violations = fail(violations, '/collectOn', 'firing.collectAfterLoading', 'Collection day breaks the rule "collect after loading".');
+  if (glaze !== undefined && vented !== undefined && glaze !== null && glaze === 'lustre' && vented !== null && vented !== true) violations = fail(violations, '/vented', 'firing.lustreNeedsVenting', 'Lustre firings need the vent open.');
+  if (glaze !== undefined && peak !== undefined && glaze !== null && glaze === 'celadon' && peak !== null && peak < 1200) violations = fail(violations, '/peak', 'firing.celadonFiredHot', 'Celadon needs a peak of 1200 °C or more.');
+  if (pieces !== undefined && helpers !== undefined && pieces !== null && pieces > 30 && helpers.length < 1) violations = fail(violations, '/helpers', 'firing.manyPiecesNeedHelp', 'More than 30 pieces need a helper.');
+  if (violations !== null && sent !== undefined) violations = toldOf(violations, sent, known, subjects);
+  if (violations !== null) return refused(violations, how.messages);
+  const value = { tag, kiln, potter, title, pieces, peak, glaze, vented, fee, loadOn, collectOn, shelf: shelfAbsent ? null : { bay: shelfBay, level: shelfLevel }, helpers, notes };
+  return { ok: true, value: sent !== undefined && !known ? sentOnly(value, sent, '') : value };
 }

@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/kiln.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-fdfd5bd84e7018a582227659a7f0edf9cb01d36b9551173fd7ac6aabab241e80
+// Digest: sha256-179d66707ef971ef1f9437b125cc2b246005efbee1c10068cc6cd7f08cce3195
 
 export interface Violation {
   /** An RFC 6901 JSON Pointer to the field. */
@@ -15,9 +15,27 @@ export interface Kiln {
   readonly hottest: number;
 }
 
-export type Checked =
-  | { readonly ok: true; readonly value: Kiln }
+export type Checked<T = Kiln> =
+  | { readonly ok: true; readonly value: T }
   | { readonly ok: false; readonly violations: readonly Violation[] };
+
+/** How a record came, and what it is checked with. */
+export interface How {
+  /** 'json' unless told. */
+  readonly wire?: 'json' | 'form';
+  /** A missing key means unchanged, null means cleared. */
+  readonly partial?: boolean;
+  /** Of a partial update, the stored record. */
+  readonly existing?: object | null;
+  /** Of a partial update by form, the paths of the fields that it showed. */
+  readonly shown?: readonly string[];
+  /** The machine's clock unless told: an ISO 8601 instant, and perhaps an IANA time zone. */
+  readonly clock?: { readonly instant: string; readonly zone?: string };
+  /** Who checks: the server unless told. */
+  readonly on?: 'client' | 'server';
+  /** Messages in another language, by rule. */
+  readonly messages?: { readonly [rule: string]: string };
+}
 
 export declare const fields: {
   readonly code: { readonly label: string; readonly required: boolean };
@@ -25,4 +43,5 @@ export declare const fields: {
   readonly hottest: { readonly label: string; readonly required: boolean };
 };
 
-export declare function check(input: unknown, how?: { readonly wire?: 'json' | 'form' }): Checked;
+export declare function check(input: unknown, how?: How & { readonly partial?: false }): Checked;
+export declare function check(input: unknown, how: How): Checked<Partial<Kiln>>;

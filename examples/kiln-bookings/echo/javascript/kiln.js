@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/kiln.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-db1daf1cc93bbcdcff6b99cfcefb118b00f3d7441234b5c54e49e5c9f5bdafb3
+// Digest: sha256-f350c328b5ae8d8a0a75fa39e2ad0796b5a68fef0eb422c483b31296e8029a34
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -8,16 +8,47 @@ export const fields = {
   hottest: { label: 'Hottest firing (°C)', required: true },
 };
 
-/** One entry: null where absent, undefined where there are several and one is wanted. */
-function entry(input, key, form, missing, last) {
-  const given = Object.hasOwn(input, key) ? input[key] : undefined;
-  if (!form) return given === undefined ? null : given;
-  const several = Array.isArray(given);
-  if (given === undefined || given === null || (several && given.length === 0)) return missing;
-  if (several && given.length > 1 && !last) return undefined;
-  const one = several ? given[given.length - 1] : given;
-  if (one === '') return null;
-  return typeof one === 'string' ? one : undefined;
+const plain = {};
+
+function fail(violations, pointer, rule, message) {
+  const violation = { pointer, rule, message };
+  if (violations === null) return [violation];
+  violations.push(violation);
+  return violations;
+}
+
+/** What was too much to be read, or could not be. */
+function refuse(violations, over, pointer, rule, message) {
+  return over ? fail(violations, pointer, limitsRule, limitsMessage) : fail(violations, pointer, rule, message);
+}
+
+/** Longer than anybody reads. */
+function isLong(raw, most) {
+  return typeof raw === 'string' && raw.length > most;
+}
+
+function refused(violations, messages) {
+  if (messages !== undefined) {
+    for (const one of violations) {
+      if (Object.hasOwn(messages, one.rule)) one.message = messages[one.rule];
+    }
+  }
+  return { ok: false, violations };
+}
+
+function isRecord(raw) {
+  return typeof raw === 'object' && raw !== null && !Array.isArray(raw);
+}
+
+/** JSON makes plain records; of any other, only its own keys count. */
+function ownKeys(record) {
+  return Object.getPrototypeOf(record) === Object.prototype ? record : { ...record };
+}
+
+function keysIn(record) {
+  let count = 0;
+  for (const _ in record) count += 1;
+  return count;
 }
 
 /** The JSON Pointer (RFC 6901) of a key. */
@@ -25,79 +56,230 @@ function pointerTo(key) {
   return '/' + key.replaceAll('~', '~0').replaceAll('/', '~1');
 }
 
-/** U+0000, lone surrogates, and U+FFFD, which encoders leave where text was damaged. */
-const damaged = /[\u0000\ufffd\p{Surrogate}]/u;
+const most = 1000000;
 
-function readText(raw) {
-  if (raw === null) return null;
-  if (typeof raw !== 'string' || damaged.test(raw)) return undefined;
+function readText(raw, limit = most) {
+  if (typeof raw !== 'string') return raw === undefined || raw === null ? null : undefined;
+  if (raw.length > limit) return undefined;
   const text = raw.trim();
   return text === '' ? null : text;
 }
 
+/** The length in code points; NaN for U+0000, lone surrogates, and U+FFFD, which stands where text was damaged. */
+function measure(text) {
+  if (text === undefined || text === null) return 0;
+  let length = 0;
+  for (let index = 0; index < text.length; index += 1) {
+    const unit = text.charCodeAt(index);
+    if (unit === 0 || unit === 0xfffd) return NaN;
+    if (unit >= 0xd800 && unit <= 0xdfff) {
+      const next = index + 1 < text.length ? text.charCodeAt(index + 1) : 0;
+      if (unit > 0xdbff || next < 0xdc00 || next > 0xdfff) return NaN;
+      index += 1;
+    }
+    length += 1;
+  }
+  return length;
+}
+
+const plainInteger = /^-?(?:0|[1-9][0-9]*)$/;
+
 function readInteger(raw, form) {
-  if (raw === null || raw === undefined) return raw;
-  if (form && !/^-?(?:0|[1-9][0-9]*)$/.test(raw)) return undefined;
+  if (raw === undefined || raw === null) return null;
+  if (form && (typeof raw !== 'string' || !plainInteger.test(raw))) return undefined;
   const number = form ? Number(raw) : raw;
   return Number.isSafeInteger(number) ? number + 0 : undefined;
 }
 
-/** The length in code points. */
-function lengthOf(text) {
-  let length = 0;
-  for (const _ of text) length += 1;
-  return length;
+/** Digits, and how many of them are behind the point. */
+function exactOf(value) {
+  const [, sign, whole, fraction = '', exponent = '0'] = /^(-?)([0-9]+)(?:\.([0-9]+))?(?:e([+-]?[0-9]+))?$/.exec(String(value));
+  const digits = BigInt(sign + whole + fraction);
+  const scale = fraction.length - Number(exponent);
+  return scale < 0 ? [digits * 10n ** BigInt(-scale), 0] : [digits, scale];
 }
 
-const declared = new Set(['code', 'name', 'hottest']);
+function exactText(digits, scale) {
+  const text = String(digits < 0n ? -digits : digits).padStart(scale + 1, '0');
+  const fraction = text.slice(text.length - scale).replace(/0+$/, '');
+  const whole = (digits < 0n ? '-' : '') + text.slice(0, text.length - scale);
+  return scale === 0 || fraction === '' ? whole : whole + '.' + fraction;
+}
 
-const patternOneLine = /^(?:[^\n\r]*)$/u;
+function times(a, b) {
+  if (a === null || b === null) return null;
+  const product = a * b;
+  if (Number.isSafeInteger(a) && Number.isSafeInteger(b) && Number.isSafeInteger(product)) return product + 0;
+  const [left, leftScale] = exactOf(a);
+  const [right, rightScale] = exactOf(b);
+  return exactText(left * right, leftScale + rightScale);
+}
 
-const patternCodePattern = /^(?:K[0-9]{2})$/u;
+/** What no kind reads: several entries where one is wanted. */
+const twice = [];
+
+function entryOf(given, shape) {
+  const entries = Array.isArray(given) ? given : given === undefined || given === null ? [] : [given];
+  if (entries.length === 0) return undefined;
+  if (entries.length > 1 && shape === 0) return twice;
+  const entry = entries[entries.length - 1];
+  return entry === '' ? null : typeof entry === 'string' ? entry : twice;
+}
+
+function readFlatForm(input, shape, strange, shown) {
+  const record = {};
+  for (const name of Object.keys(input)) {
+    const entry = entryOf(input[name], shape[name]);
+    if (entry === undefined) continue;
+    if (Object.hasOwn(shape, name)) record[name] = entry;
+    else strange.push(name);
+  }
+  for (const name of shown) if (shape[name] === 2 && !Object.hasOwn(record, name)) record[name] = 'false';
+  return record;
+}
+
+/** Notes in `sent` what was sent itself (false), or with all that is in it (true). */
+function merge(given, existing, shape, pointer, sent, form, known) {
+  const record = { ...given };
+  for (const name of Object.keys(shape)) {
+    const inner = shape[name];
+    const stored = isRecord(existing) && Object.hasOwn(existing, name) ? existing[name] : null;
+    const value = Object.hasOwn(given, name) ? given[name] : undefined;
+    const at = pointer + '/' + name;
+    if (value === undefined) {
+      if (stored !== null) record[name] = form ? asForm(stored) : stored;
+    } else if (isRecord(inner.fields) && isRecord(value)) {
+      sent.set(at, stored === null && inner.optional && known);
+      record[name] = merge(value, stored, inner.fields, at, sent, form, known);
+    } else {
+      sent.set(at, true);
+      if (inner.key !== undefined && Array.isArray(value)) record[name] = mergeItems(value, stored, inner, form);
+    }
+  }
+  return record;
+}
+
+function mergeItems(items, stored, { key, keyOf, fields }, form) {
+  return items.map((item) => {
+    const own = isRecord(item) && Object.hasOwn(item, key) ? keyOf(item[key], form) : null;
+    const match = own == null || !Array.isArray(stored) ? undefined : stored.find((one) => one[key] === own);
+    return match === undefined ? item : merge(item, match, fields, '', new Map(), form, true);
+  });
+}
+
+/** A stored value as a form would send it. */
+function asForm(value) {
+  if (Array.isArray(value)) return value.map(asForm);
+  if (typeof value !== 'object' || value === null) return value === null ? null : plainText(value);
+  const record = {};
+  for (const name of Object.keys(value)) record[name] = asForm(value[name]);
+  return record;
+}
+
+function plainText(value) {
+  const text = String(value);
+  return typeof value === 'number' && text.includes('e') ? exactText(...exactOf(text)) : text;
+}
+
+function isSent(sent, pointer) {
+  if (sent.has(pointer)) return true;
+  for (const [one, whole] of sent) if (whole && pointer.startsWith(one + '/')) return true;
+  return false;
+}
+
+/** Of violations, those of what was sent: of a rule over several fields, one was sent; all where nothing is known. */
+function toldOf(violations, sent, known, subjects) {
+  const told = violations.filter(({ pointer, rule }) => {
+    if (!Object.hasOwn(subjects, rule)) return isSent(sent, pointer);
+    const of = subjects[rule];
+    return of === null || (known ? of.some((one) => isSent(sent, one)) : of.every((one) => isSent(sent, one)));
+  });
+  return told.length > 0 ? told : null;
+}
+
+function sentOnly(record, sent, pointer) {
+  const only = {};
+  for (const name of Object.keys(record)) {
+    const at = pointer + '/' + name;
+    if (isSent(sent, at)) only[name] = isRecord(record[name]) ? sentOnly(record[name], sent, at) : record[name];
+  }
+  return only;
+}
+
+const shape = { code: 0, name: 0, hottest: 0 };
+const shapes = { code: {}, name: {}, hottest: {} };
+const subjects = { 'kiln.type': null, 'kiln.limits': null, 'kiln.keys': null };
+const limitsRule = 'kiln.limits';
+const limitsMessage = 'This is more than can be taken in one go.';
+const declared_ = new Set(['code', 'name', 'hottest']);
+const codePattern = /^(?:K[0-9]{2})$/u;
 
 /**
  * Checks one record: `{ ok: true, value }` with the canonical value, or `{ ok: false, violations }` with all that is
  * broken. `wire` is 'json' (as parsed), or 'form' (texts, or lists of texts where a name came several times).
  */
-export function check(input, { wire = 'json' } = {}) {
-  const form = wire === 'form';
-  // Of each field: undefined is refused, null is absent, anything else is the canonical value.
-  const violations = [];
-  const fail = (pointer, rule, message) => violations.push({ pointer, rule, message });
-  if (typeof input !== 'object' || input === null || Array.isArray(input)) {
-    return { ok: false, violations: [{ pointer: '', rule: 'kiln.type', message: 'Send one record: an object with fields.' }] };
+export function check(input, how = plain) {
+  if (!isRecord(input)) return refused(fail(null, '', 'kiln.type', 'Send one record: an object with fields.'), how.messages);
+  const form = how.wire === 'form';
+  let violations = null;
+  let sent;
+  let known = false;
+  if (keysIn(input) > (form ? 100000 : 1000)) return refused(fail(null, '', 'kiln.limits', 'This is more than can be taken in one go.'), how.messages);
+  input = ownKeys(input);
+  if (form) {
+    const names = [];
+    input = readFlatForm(input, shape, names, how.partial === true && how.shown !== undefined ? how.shown : []);
+    for (const key of names) violations = fail(violations, pointerTo(key), 'kiln.keys', 'This field is not known here.');
   }
-  for (const key of Object.keys(input)) {
-    if (!declared.has(key)) fail(pointerTo(key), 'kiln.keys', 'This field is not known here.');
+  else {
+    if (keysIn(input) !== (((0 + (input.code !== undefined)) + (input.name !== undefined)) + (input.hottest !== undefined))) {
+      for (const key of Object.keys(input)) {
+        if (!declared_.has(key)) violations = fail(violations, pointerTo(key), 'kiln.keys', 'This field is not known here.');
+      }
+    }
   }
-  const code = readText(entry(input, 'code', form, null, false));
-  if (code === undefined) {
-    fail('/code', 'kiln.code.type', 'Kiln code must be text, without null or damaged characters.');
-  } else if (code === null) {
-    fail('/code', 'kiln.code.required', 'Kiln code is missing.');
-  } else {
-    if (!patternOneLine.test(code)) fail('/code', 'kiln.code.lines', 'Kiln code must be on one line.');
-    if (!patternCodePattern.test(code)) fail('/code', 'kiln.code.pattern', 'Kiln code is not in the expected form.');
+  if (how.partial === true) {
+    sent = new Map();
+    known = how.existing !== undefined && how.existing !== null;
+    input = merge(input, how.existing, shapes, '', sent, form, known);
   }
-  const name = readText(entry(input, 'name', form, null, false));
+  let code = input.code;
+  if (!(typeof code === 'string' && codePattern.test(code))) {
+    code = readText(input.code);
+    const codeSize = measure(code);
+    if (codeSize !== codeSize) code = undefined;
+    if (code === undefined) {
+      violations = refuse(violations, isLong(input.code, 1000000), '/code', 'kiln.code.type', 'Kiln code must be text, without null or damaged characters.');
+    } else if (code === null) {
+      violations = fail(violations, '/code', 'kiln.code.required', 'Kiln code is missing.');
+    } else {
+      if (code.includes('\n') || code.includes('\r')) violations = fail(violations, '/code', 'kiln.code.lines', 'Kiln code must be on one line.');
+      if (!codePattern.test(code)) violations = fail(violations, '/code', 'kiln.code.pattern', 'Kiln code is not in the expected form.');
+    }
+  }
+  let name = readText(input.name);
+  let nameSize = measure(name);
+  if (nameSize !== nameSize) name = undefined;
   if (name === undefined) {
-    fail('/name', 'kiln.name.type', 'Name must be text, without null or damaged characters.');
+    violations = refuse(violations, isLong(input.name, 1000000), '/name', 'kiln.name.type', 'Name must be text, without null or damaged characters.');
   } else if (name === null) {
-    fail('/name', 'kiln.name.required', 'Name is missing.');
+    violations = fail(violations, '/name', 'kiln.name.required', 'Name is missing.');
   } else {
-    if (!patternOneLine.test(name)) fail('/name', 'kiln.name.lines', 'Name must be on one line.');
-    if (lengthOf(name) < 2) fail('/name', 'kiln.name.minLength', 'Name must have at least 2 characters.');
-    if (lengthOf(name) > 40) fail('/name', 'kiln.name.maxLength', 'Name must have at most 40 characters.');
+    if (name.includes('\n') || name.includes('\r')) violations = fail(violations, '/name', 'kiln.name.lines', 'Name must be on one line.');
+    if (nameSize < 2) violations = fail(violations, '/name', 'kiln.name.minLength', 'Name must have at least 2 characters.');
+    if (nameSize > 40) violations = fail(violations, '/name', 'kiln.name.maxLength', 'Name must have at most 40 characters.');
   }
-  const hottest = readInteger(entry(input, 'hottest', form, null, false), form);
+  let hottest = readInteger(input.hottest, form);
   if (hottest === undefined) {
-    fail('/hottest', 'kiln.hottest.type', 'Hottest firing (°C) must be a whole number in plain digits.');
+    violations = refuse(violations, isLong(input.hottest, 1000000), '/hottest', 'kiln.hottest.type', 'Hottest firing (°C) must be a whole number in plain digits.');
   } else if (hottest === null) {
-    fail('/hottest', 'kiln.hottest.required', 'Hottest firing (°C) is missing.');
+    violations = fail(violations, '/hottest', 'kiln.hottest.required', 'Hottest firing (°C) is missing.');
   } else {
-    if (hottest < 900) fail('/hottest', 'kiln.hottest.min', 'Hottest firing (°C) must be 900 or more.');
-    if (hottest > 1400) fail('/hottest', 'kiln.hottest.max', 'Hottest firing (°C) must be 1400 or less.');
+    if (hottest < 900) violations = fail(violations, '/hottest', 'kiln.hottest.min', 'Hottest firing (°C) must be 900 or more.');
+    if (hottest > 1400) violations = fail(violations, '/hottest', 'kiln.hottest.max', 'Hottest firing (°C) must be 1400 or less.');
   }
-  if (violations.length > 0) return { ok: false, violations };
-  return { ok: true, value: { code, name, hottest } };
+  if (violations !== null && sent !== undefined) violations = toldOf(violations, sent, known, subjects);
+  if (violations !== null) return refused(violations, how.messages);
+  const value = { code, name, hottest };
+  return { ok: true, value: sent !== undefined && !known ? sentOnly(value, sent, '') : value };
 }

@@ -1,25 +1,57 @@
 // Made by echo-rule from rules/potter.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-27e8914e0c62e154d05dfa930764b3ead1dc938a65ff822cf4530ab83aa2303e
+// Digest: sha256-1f9b43b19fac08f0919a0b7d08f1c0764853fb0095f336ed8457c34adb80d2a7
 
 /** What a page needs to know of the fields. */
 export const fields = {
   handle: { label: 'Short name', required: true },
   name: { label: 'Name', required: true },
   phone: { label: 'Phone', required: false },
+  email: { label: 'Email', required: false },
   memberSince: { label: 'Member since', required: true },
   inducted: { label: 'Has had the kiln induction', required: true },
 };
 
-/** One entry: null where absent, undefined where there are several and one is wanted. */
-function entry(input, key, form, missing, last) {
-  const given = Object.hasOwn(input, key) ? input[key] : undefined;
-  if (!form) return given === undefined ? null : given;
-  const several = Array.isArray(given);
-  if (given === undefined || given === null || (several && given.length === 0)) return missing;
-  if (several && given.length > 1 && !last) return undefined;
-  const one = several ? given[given.length - 1] : given;
-  if (one === '') return null;
-  return typeof one === 'string' ? one : undefined;
+const plain = {};
+
+function fail(violations, pointer, rule, message) {
+  const violation = { pointer, rule, message };
+  if (violations === null) return [violation];
+  violations.push(violation);
+  return violations;
+}
+
+/** What was too much to be read, or could not be. */
+function refuse(violations, over, pointer, rule, message) {
+  return over ? fail(violations, pointer, limitsRule, limitsMessage) : fail(violations, pointer, rule, message);
+}
+
+/** Longer than anybody reads. */
+function isLong(raw, most) {
+  return typeof raw === 'string' && raw.length > most;
+}
+
+function refused(violations, messages) {
+  if (messages !== undefined) {
+    for (const one of violations) {
+      if (Object.hasOwn(messages, one.rule)) one.message = messages[one.rule];
+    }
+  }
+  return { ok: false, violations };
+}
+
+function isRecord(raw) {
+  return typeof raw === 'object' && raw !== null && !Array.isArray(raw);
+}
+
+/** JSON makes plain records; of any other, only its own keys count. */
+function ownKeys(record) {
+  return Object.getPrototypeOf(record) === Object.prototype ? record : { ...record };
+}
+
+function keysIn(record) {
+  let count = 0;
+  for (const _ in record) count += 1;
+  return count;
 }
 
 /** The JSON Pointer (RFC 6901) of a key. */
@@ -27,107 +59,294 @@ function pointerTo(key) {
   return '/' + key.replaceAll('~', '~0').replaceAll('/', '~1');
 }
 
-/** U+0000, lone surrogates, and U+FFFD, which encoders leave where text was damaged. */
-const damaged = /[\u0000\ufffd\p{Surrogate}]/u;
+const most = 1000000;
 
-function readText(raw) {
-  if (raw === null) return null;
-  if (typeof raw !== 'string' || damaged.test(raw)) return undefined;
+function readText(raw, limit = most) {
+  if (typeof raw !== 'string') return raw === undefined || raw === null ? null : undefined;
+  if (raw.length > limit) return undefined;
   const text = raw.trim();
   return text === '' ? null : text;
 }
 
-/** A real day of the years 0001 to 9999 (ISO 8601, proleptic Gregorian calendar). */
-function readDate(raw) {
-  if (raw === null) return null;
-  const parts = typeof raw === 'string' ? /^([0-9]{4})-([0-9]{2})-([0-9]{2})$/.exec(raw) : null;
-  if (parts === null) return undefined;
-  const year = Number(parts[1]);
-  const month = Number(parts[2]);
-  const day = Number(parts[3]);
-  const leap = year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0);
-  const days = month === 2 ? (leap ? 29 : 28) : month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31;
-  return year >= 1 && month >= 1 && month <= 12 && day >= 1 && day <= days ? raw : undefined;
+function lowered(text) {
+  return typeof text === 'string' ? text.replace(/[A-Z]+/g, (letters) => letters.toLowerCase()) : text;
 }
 
-function readBoolean(raw, form) {
-  if (raw === null || typeof raw === 'boolean') return raw;
-  if (!form) return undefined;
-  if (raw === 'true' || raw === 'on') return true;
-  return raw === 'false' ? false : undefined;
-}
-
-/** The length in code points. */
-function lengthOf(text) {
+/** The length in code points; NaN for U+0000, lone surrogates, and U+FFFD, which stands where text was damaged. */
+function measure(text) {
+  if (text === undefined || text === null) return 0;
   let length = 0;
-  for (const _ of text) length += 1;
+  for (let index = 0; index < text.length; index += 1) {
+    const unit = text.charCodeAt(index);
+    if (unit === 0 || unit === 0xfffd) return NaN;
+    if (unit >= 0xd800 && unit <= 0xdfff) {
+      const next = index + 1 < text.length ? text.charCodeAt(index + 1) : 0;
+      if (unit > 0xdbff || next < 0xdc00 || next > 0xdfff) return NaN;
+      index += 1;
+    }
+    length += 1;
+  }
   return length;
 }
 
-const declared = new Set(['handle', 'name', 'phone', 'memberSince', 'inducted']);
+function readBoolean(raw, form, missing) {
+  if (raw === undefined) return missing;
+  if (raw === null) return null;
+  if (!form) return typeof raw === 'boolean' ? raw : undefined;
+  return raw === 'true' || raw === 'on' ? true : raw === 'false' ? false : undefined;
+}
 
-const patternOneLine = /^(?:[^\n\r]*)$/u;
+/** The number that digits from one place to another are; NaN where one is no digit. */
+function digits(text, from, to) {
+  let number = 0;
+  for (let index = from; index < to; index += 1) {
+    const digit = text.charCodeAt(index) - 48;
+    if (!(digit >= 0 && digit <= 9)) return NaN;
+    number = number * 10 + digit;
+  }
+  return number;
+}
 
-const patternHandlePattern = /^(?:[a-z][a-z0-9]*(?:-[a-z0-9]+)*)$/u;
+function isDate(text) {
+  if (text.length !== 10 || text[4] !== '-' || text[7] !== '-') return false;
+  const year = digits(text, 0, 4);
+  const month = digits(text, 5, 7);
+  const day = digits(text, 8, 10);
+  if (!(year >= 1 && month >= 1 && month <= 12 && day >= 1)) return false;
+  return day <= 28 || day <= daysInMonth(year, month);
+}
 
-const patternPhonePattern = /^(?:\+[0-9]{1,3}(?: [0-9]{2,5}){2,4})$/u;
+function daysInMonth(year, month) {
+  if (month === 2) return year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28;
+  return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31;
+}
+
+function readDate(raw) {
+  if (raw === undefined || raw === null) return null;
+  return typeof raw === 'string' && isDate(raw) ? raw : undefined;
+}
+
+/** Digits, and how many of them are behind the point. */
+function exactOf(value) {
+  const [, sign, whole, fraction = '', exponent = '0'] = /^(-?)([0-9]+)(?:\.([0-9]+))?(?:e([+-]?[0-9]+))?$/.exec(String(value));
+  const digits = BigInt(sign + whole + fraction);
+  const scale = fraction.length - Number(exponent);
+  return scale < 0 ? [digits * 10n ** BigInt(-scale), 0] : [digits, scale];
+}
+
+function exactText(digits, scale) {
+  const text = String(digits < 0n ? -digits : digits).padStart(scale + 1, '0');
+  const fraction = text.slice(text.length - scale).replace(/0+$/, '');
+  const whole = (digits < 0n ? '-' : '') + text.slice(0, text.length - scale);
+  return scale === 0 || fraction === '' ? whole : whole + '.' + fraction;
+}
+
+function times(a, b) {
+  if (a === null || b === null) return null;
+  const product = a * b;
+  if (Number.isSafeInteger(a) && Number.isSafeInteger(b) && Number.isSafeInteger(product)) return product + 0;
+  const [left, leftScale] = exactOf(a);
+  const [right, rightScale] = exactOf(b);
+  return exactText(left * right, leftScale + rightScale);
+}
+
+/** What no kind reads: several entries where one is wanted. */
+const twice = [];
+
+function entryOf(given, shape) {
+  const entries = Array.isArray(given) ? given : given === undefined || given === null ? [] : [given];
+  if (entries.length === 0) return undefined;
+  if (entries.length > 1 && shape === 0) return twice;
+  const entry = entries[entries.length - 1];
+  return entry === '' ? null : typeof entry === 'string' ? entry : twice;
+}
+
+function readFlatForm(input, shape, strange, shown) {
+  const record = {};
+  for (const name of Object.keys(input)) {
+    const entry = entryOf(input[name], shape[name]);
+    if (entry === undefined) continue;
+    if (Object.hasOwn(shape, name)) record[name] = entry;
+    else strange.push(name);
+  }
+  for (const name of shown) if (shape[name] === 2 && !Object.hasOwn(record, name)) record[name] = 'false';
+  return record;
+}
+
+/** Notes in `sent` what was sent itself (false), or with all that is in it (true). */
+function merge(given, existing, shape, pointer, sent, form, known) {
+  const record = { ...given };
+  for (const name of Object.keys(shape)) {
+    const inner = shape[name];
+    const stored = isRecord(existing) && Object.hasOwn(existing, name) ? existing[name] : null;
+    const value = Object.hasOwn(given, name) ? given[name] : undefined;
+    const at = pointer + '/' + name;
+    if (value === undefined) {
+      if (stored !== null) record[name] = form ? asForm(stored) : stored;
+    } else if (isRecord(inner.fields) && isRecord(value)) {
+      sent.set(at, stored === null && inner.optional && known);
+      record[name] = merge(value, stored, inner.fields, at, sent, form, known);
+    } else {
+      sent.set(at, true);
+      if (inner.key !== undefined && Array.isArray(value)) record[name] = mergeItems(value, stored, inner, form);
+    }
+  }
+  return record;
+}
+
+function mergeItems(items, stored, { key, keyOf, fields }, form) {
+  return items.map((item) => {
+    const own = isRecord(item) && Object.hasOwn(item, key) ? keyOf(item[key], form) : null;
+    const match = own == null || !Array.isArray(stored) ? undefined : stored.find((one) => one[key] === own);
+    return match === undefined ? item : merge(item, match, fields, '', new Map(), form, true);
+  });
+}
+
+/** A stored value as a form would send it. */
+function asForm(value) {
+  if (Array.isArray(value)) return value.map(asForm);
+  if (typeof value !== 'object' || value === null) return value === null ? null : plainText(value);
+  const record = {};
+  for (const name of Object.keys(value)) record[name] = asForm(value[name]);
+  return record;
+}
+
+function plainText(value) {
+  const text = String(value);
+  return typeof value === 'number' && text.includes('e') ? exactText(...exactOf(text)) : text;
+}
+
+function isSent(sent, pointer) {
+  if (sent.has(pointer)) return true;
+  for (const [one, whole] of sent) if (whole && pointer.startsWith(one + '/')) return true;
+  return false;
+}
+
+/** Of violations, those of what was sent: of a rule over several fields, one was sent; all where nothing is known. */
+function toldOf(violations, sent, known, subjects) {
+  const told = violations.filter(({ pointer, rule }) => {
+    if (!Object.hasOwn(subjects, rule)) return isSent(sent, pointer);
+    const of = subjects[rule];
+    return of === null || (known ? of.some((one) => isSent(sent, one)) : of.every((one) => isSent(sent, one)));
+  });
+  return told.length > 0 ? told : null;
+}
+
+function sentOnly(record, sent, pointer) {
+  const only = {};
+  for (const name of Object.keys(record)) {
+    const at = pointer + '/' + name;
+    if (isSent(sent, at)) only[name] = isRecord(record[name]) ? sentOnly(record[name], sent, at) : record[name];
+  }
+  return only;
+}
+
+const shape = { handle: 0, name: 0, phone: 0, email: 0, memberSince: 0, inducted: 2 };
+const shapes = { handle: {}, name: {}, phone: {}, email: {}, memberSince: {}, inducted: {} };
+const subjects = { 'potter.type': null, 'potter.limits': null, 'potter.keys': null };
+const limitsRule = 'potter.limits';
+const limitsMessage = 'This is more than can be taken in one go.';
+const declared_ = new Set(['handle', 'name', 'phone', 'email', 'memberSince', 'inducted']);
+const handlePattern = /^(?:[a-z][a-z0-9]*(?:-[a-z0-9]+)*)$/u;
+const phonePattern = /^(?:\+[0-9]{1,3}(?: [0-9]{2,5}){2,4})$/u;
+const emailPattern = /^(?:[a-zA-Z0-9.!#$%&'*+\/=?^_`{|}~\-]{1,64}@[a-zA-Z0-9](?:[a-zA-Z0-9\-]{0,61}[a-zA-Z0-9])?(?:\.[a-zA-Z0-9](?:[a-zA-Z0-9\-]{0,61}[a-zA-Z0-9])?)*)$/u;
 
 /**
  * Checks one record: `{ ok: true, value }` with the canonical value, or `{ ok: false, violations }` with all that is
  * broken. `wire` is 'json' (as parsed), or 'form' (texts, or lists of texts where a name came several times).
  */
-export function check(input, { wire = 'json' } = {}) {
-  const form = wire === 'form';
-  // Of each field: undefined is refused, null is absent, anything else is the canonical value.
-  const violations = [];
-  const fail = (pointer, rule, message) => violations.push({ pointer, rule, message });
-  if (typeof input !== 'object' || input === null || Array.isArray(input)) {
-    return { ok: false, violations: [{ pointer: '', rule: 'potter.type', message: 'Send one record: an object with fields.' }] };
+export function check(input, how = plain) {
+  if (!isRecord(input)) return refused(fail(null, '', 'potter.type', 'Send one record: an object with fields.'), how.messages);
+  const form = how.wire === 'form';
+  let violations = null;
+  let sent;
+  let known = false;
+  if (keysIn(input) > (form ? 100000 : 1000)) return refused(fail(null, '', 'potter.limits', 'This is more than can be taken in one go.'), how.messages);
+  input = ownKeys(input);
+  if (form) {
+    const names = [];
+    input = readFlatForm(input, shape, names, how.partial === true && how.shown !== undefined ? how.shown : []);
+    for (const key of names) violations = fail(violations, pointerTo(key), 'potter.keys', 'This field is not known here.');
   }
-  for (const key of Object.keys(input)) {
-    if (!declared.has(key)) fail(pointerTo(key), 'potter.keys', 'This field is not known here.');
+  else {
+    if (keysIn(input) !== ((((((0 + (input.handle !== undefined)) + (input.name !== undefined)) + (input.phone !== undefined)) + (input.email !== undefined)) + (input.memberSince !== undefined)) + (input.inducted !== undefined))) {
+      for (const key of Object.keys(input)) {
+        if (!declared_.has(key)) violations = fail(violations, pointerTo(key), 'potter.keys', 'This field is not known here.');
+      }
+    }
   }
-  const handle = readText(entry(input, 'handle', form, null, false));
-  if (handle === undefined) {
-    fail('/handle', 'potter.handle.type', 'Short name must be text, without null or damaged characters.');
-  } else if (handle === null) {
-    fail('/handle', 'potter.handle.required', 'Short name is missing.');
-  } else {
-    if (!patternOneLine.test(handle)) fail('/handle', 'potter.handle.lines', 'Short name must be on one line.');
-    if (lengthOf(handle) > 20) fail('/handle', 'potter.handle.maxLength', 'Short name must have at most 20 characters.');
-    if (!patternHandlePattern.test(handle)) fail('/handle', 'potter.handle.pattern', 'Short name is not in the expected form.');
+  if (how.partial === true) {
+    sent = new Map();
+    known = how.existing !== undefined && how.existing !== null;
+    input = merge(input, how.existing, shapes, '', sent, form, known);
   }
-  const name = readText(entry(input, 'name', form, null, false));
+  let handle = input.handle;
+  if (!(typeof handle === 'string' && handlePattern.test(handle) && handle.length <= 20 && handle.length <= 1000000)) {
+    handle = readText(input.handle);
+    const handleSize = measure(handle);
+    if (handleSize !== handleSize) handle = undefined;
+    if (handle === undefined) {
+      violations = refuse(violations, isLong(input.handle, 1000000), '/handle', 'potter.handle.type', 'Short name must be text, without null or damaged characters.');
+    } else if (handle === null) {
+      violations = fail(violations, '/handle', 'potter.handle.required', 'Short name is missing.');
+    } else {
+      if (handle.includes('\n') || handle.includes('\r')) violations = fail(violations, '/handle', 'potter.handle.lines', 'Short name must be on one line.');
+      if (handleSize > 20) violations = fail(violations, '/handle', 'potter.handle.maxLength', 'Short name must have at most 20 characters.');
+      if (!handlePattern.test(handle)) violations = fail(violations, '/handle', 'potter.handle.pattern', 'Short name is not in the expected form.');
+    }
+  }
+  let name = readText(input.name);
+  let nameSize = measure(name);
+  if (nameSize !== nameSize) name = undefined;
   if (name === undefined) {
-    fail('/name', 'potter.name.type', 'Name must be text, without null or damaged characters.');
+    violations = refuse(violations, isLong(input.name, 1000000), '/name', 'potter.name.type', 'Name must be text, without null or damaged characters.');
   } else if (name === null) {
-    fail('/name', 'potter.name.required', 'Name is missing.');
+    violations = fail(violations, '/name', 'potter.name.required', 'Name is missing.');
   } else {
-    if (!patternOneLine.test(name)) fail('/name', 'potter.name.lines', 'Name must be on one line.');
-    if (lengthOf(name) < 2) fail('/name', 'potter.name.minLength', 'Name must have at least 2 characters.');
-    if (lengthOf(name) > 60) fail('/name', 'potter.name.maxLength', 'Name must have at most 60 characters.');
+    if (name.includes('\n') || name.includes('\r')) violations = fail(violations, '/name', 'potter.name.lines', 'Name must be on one line.');
+    if (nameSize < 2) violations = fail(violations, '/name', 'potter.name.minLength', 'Name must have at least 2 characters.');
+    if (nameSize > 60) violations = fail(violations, '/name', 'potter.name.maxLength', 'Name must have at most 60 characters.');
   }
-  const phone = readText(entry(input, 'phone', form, null, false));
-  if (phone === undefined) {
-    fail('/phone', 'potter.phone.type', 'Phone must be text, without null or damaged characters.');
-  } else if (phone !== null) {
-    if (!patternOneLine.test(phone)) fail('/phone', 'potter.phone.lines', 'Phone must be on one line.');
-    if (!patternPhonePattern.test(phone)) fail('/phone', 'potter.phone.pattern', 'Phone is not in the expected form.');
+  let phone = input.phone;
+  if (!(typeof phone === 'string' && phonePattern.test(phone))) {
+    phone = readText(input.phone);
+    const phoneSize = measure(phone);
+    if (phoneSize !== phoneSize) phone = undefined;
+    if (phone === undefined) {
+      violations = refuse(violations, isLong(input.phone, 1000000), '/phone', 'potter.phone.type', 'Phone must be text, without null or damaged characters.');
+    } else if (phone !== null) {
+      if (phone.includes('\n') || phone.includes('\r')) violations = fail(violations, '/phone', 'potter.phone.lines', 'Phone must be on one line.');
+      if (!phonePattern.test(phone)) violations = fail(violations, '/phone', 'potter.phone.pattern', 'Phone is not in the expected form.');
+    }
   }
-  const memberSince = readDate(entry(input, 'memberSince', form, null, false));
+  let email = lowered(readText(input.email));
+  if (!(typeof email === 'string' && emailPattern.test(email) && email.length <= 254 && email.length <= 1000000)) {
+    const emailSize = measure(email);
+    if (emailSize !== emailSize) email = undefined;
+    if (email === undefined) {
+      violations = refuse(violations, isLong(input.email, 1000000), '/email', 'potter.email.type', 'Email must be text, without null or damaged characters.');
+    } else if (email !== null) {
+      if (email.includes('\n') || email.includes('\r')) violations = fail(violations, '/email', 'potter.email.lines', 'Email must be on one line.');
+      if (!emailPattern.test(email)) violations = fail(violations, '/email', 'potter.email.format', 'Email must be an e-mail address, such as name@example.org.');
+      if (emailSize > 254) violations = fail(violations, '/email', 'potter.email.maxLength', 'Email must have at most 254 characters.');
+    }
+  }
+  let memberSince = readDate(input.memberSince);
   if (memberSince === undefined) {
-    fail('/memberSince', 'potter.memberSince.type', 'Member since must be a real day, written YYYY-MM-DD.');
+    violations = refuse(violations, isLong(input.memberSince, 1000000), '/memberSince', 'potter.memberSince.type', 'Member since must be a real day, written YYYY-MM-DD.');
   } else if (memberSince === null) {
-    fail('/memberSince', 'potter.memberSince.required', 'Member since is missing.');
+    violations = fail(violations, '/memberSince', 'potter.memberSince.required', 'Member since is missing.');
   } else if (memberSince < '2015-01-01') {
-    fail('/memberSince', 'potter.memberSince.min', 'Member since must be 2015-01-01 or later.');
+    violations = fail(violations, '/memberSince', 'potter.memberSince.min', 'Member since must be 2015-01-01 or later.');
   }
-  const inducted = readBoolean(entry(input, 'inducted', form, false, true), form);
+  let inducted = readBoolean(input.inducted, form, form ? false : null);
   if (inducted === undefined) {
-    fail('/inducted', 'potter.inducted.type', 'Has had the kiln induction must be true or false.');
+    violations = refuse(violations, isLong(input.inducted, 1000000), '/inducted', 'potter.inducted.type', 'Has had the kiln induction must be true or false.');
   } else if (inducted === null) {
-    fail('/inducted', 'potter.inducted.required', 'Has had the kiln induction is missing.');
+    violations = fail(violations, '/inducted', 'potter.inducted.required', 'Has had the kiln induction is missing.');
   }
-  if (violations.length > 0) return { ok: false, violations };
-  return { ok: true, value: { handle, name, phone, memberSince, inducted } };
+  if (violations !== null && sent !== undefined) violations = toldOf(violations, sent, known, subjects);
+  if (violations !== null) return refused(violations, how.messages);
+  const value = { handle, name, phone, email, memberSince, inducted };
+  return { ok: true, value: sent !== undefined && !known ? sentOnly(value, sent, '') : value };
 }

@@ -1,5 +1,5 @@
 -- Made by echo-rule from rules/kiln.rules.ts, rules/potter.rules.ts, rules/firing.rules.ts. Change the rules, not this file: it is made again.
--- Digest: sha256-8a3f42df2e735cebacb85871c98c9c42c842cdec071897a17c4ce72b53182868
+-- Digest: sha256-ab10627cede5d00455b42dabe0e14b1f4248acabeafb92c58c6c1e57e68c1a45
 
 CREATE TABLE kilns (
   code text COLLATE "C" NOT NULL,
@@ -23,6 +23,7 @@ CREATE TABLE potters (
   handle text COLLATE "C" NOT NULL,
   name text COLLATE "C" NOT NULL,
   phone text COLLATE "C",
+  email text COLLATE "C",
   member_since date NOT NULL,
   inducted boolean NOT NULL,
   CONSTRAINT potter_handle_unique PRIMARY KEY (handle),
@@ -40,9 +41,15 @@ CREATE TABLE potters (
   CONSTRAINT potter_phone_canonical CHECK (phone = btrim(phone, E'\u0009\u000a\u000b\u000c\u000d \u00a0\u1680\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u2028\u2029\u202f\u205f\u3000\ufeff') AND phone <> ''),
   CONSTRAINT potter_phone_lines CHECK (phone ~ E'^(?:[^\\u000a\\u000d]*)$'),
   CONSTRAINT potter_phone_pattern CHECK (phone ~ E'^(?:\\u002b[0-9]{1,3}(?:\\u0020[0-9]{2,5}){2,4})$'),
+  CONSTRAINT potter_email_type CHECK (strpos(email, E'\ufffd') = 0),
+  CONSTRAINT potter_email_canonical CHECK (email = btrim(email, E'\u0009\u000a\u000b\u000c\u000d \u00a0\u1680\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u2028\u2029\u202f\u205f\u3000\ufeff') AND email <> '' AND email = lower(email)),
+  CONSTRAINT potter_email_lines CHECK (email ~ E'^(?:[^\\u000a\\u000d]*)$'),
+  CONSTRAINT potter_email_format CHECK (email ~ E'^(?:[\\u0021\\u0023-\\u0027\\u002a-\\u002b\\u002d-9\\u003d\\u003fA-Z\\u005e-\\u007e]{1,64}\\u0040[0-9A-Za-z](?:[\\u002d0-9A-Za-z]{0,61}[0-9A-Za-z])?(?:\\u002e[0-9A-Za-z](?:[\\u002d0-9A-Za-z]{0,61}[0-9A-Za-z])?)*)$'),
+  CONSTRAINT potter_email_max_length CHECK (char_length(email) <= 254),
   CONSTRAINT potter_member_since_type CHECK (member_since BETWEEN '0001-01-01' AND '9999-12-31'),
   CONSTRAINT potter_member_since_min CHECK (member_since >= '2015-01-01'),
-  CONSTRAINT potter_phone_taken_once UNIQUE (phone)
+  CONSTRAINT potter_phone_taken_once UNIQUE (phone),
+  CONSTRAINT potter_email_taken_once UNIQUE (email)
 );
 
 CREATE TABLE firings (
@@ -54,8 +61,12 @@ CREATE TABLE firings (
   peak smallint NOT NULL,
   glaze text COLLATE "C" NOT NULL,
   vented boolean NOT NULL,
+  fee numeric,
   load_on date NOT NULL,
   collect_on date,
+  shelf_bay text COLLATE "C",
+  shelf_level smallint,
+  helpers jsonb DEFAULT '[]' NOT NULL,
   notes text COLLATE "C",
   CONSTRAINT firing_tag_unique PRIMARY KEY (tag),
   CONSTRAINT firing_tag_type CHECK (strpos(tag, E'\ufffd') = 0),
@@ -81,8 +92,22 @@ CREATE TABLE firings (
   CONSTRAINT firing_peak_min CHECK (peak >= 600),
   CONSTRAINT firing_peak_max CHECK (peak <= 1320),
   CONSTRAINT firing_glaze_enumeration CHECK (glaze IN ('none', 'celadon', 'tenmoku', 'lustre')),
+  CONSTRAINT firing_fee_type CHECK (fee > '-Infinity' AND fee < 'Infinity'),
+  CONSTRAINT firing_fee_precision CHECK (fee < 1000 AND fee > -1000),
+  CONSTRAINT firing_fee_scale CHECK ((CAST(fee AS numeric) % 0.01) = 0),
+  CONSTRAINT firing_fee_min CHECK (fee >= 0),
+  CONSTRAINT firing_fee_max CHECK (fee <= 500),
   CONSTRAINT firing_load_on_type CHECK (load_on BETWEEN '0001-01-01' AND '9999-12-31'),
   CONSTRAINT firing_collect_on_type CHECK (collect_on BETWEEN '0001-01-01' AND '9999-12-31'),
+  CONSTRAINT firing_shelf_bay_required CHECK (shelf_bay IS NOT NULL OR (shelf_bay IS NULL AND shelf_level IS NULL)),
+  CONSTRAINT firing_shelf_bay_type CHECK (strpos(shelf_bay, E'\ufffd') = 0),
+  CONSTRAINT firing_shelf_bay_canonical CHECK (shelf_bay = btrim(shelf_bay, E'\u0009\u000a\u000b\u000c\u000d \u00a0\u1680\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u2028\u2029\u202f\u205f\u3000\ufeff') AND shelf_bay <> ''),
+  CONSTRAINT firing_shelf_bay_lines CHECK (shelf_bay ~ E'^(?:[^\\u000a\\u000d]*)$'),
+  CONSTRAINT firing_shelf_bay_pattern CHECK (shelf_bay ~ '^(?:[A-F][0-9]?)$'),
+  CONSTRAINT firing_shelf_level_required CHECK (shelf_level IS NOT NULL OR (shelf_level IS NULL AND shelf_bay IS NULL)),
+  CONSTRAINT firing_shelf_level_min CHECK (shelf_level >= 1),
+  CONSTRAINT firing_shelf_level_max CHECK (shelf_level <= 6),
+  CONSTRAINT firing_helpers_type CHECK (jsonb_typeof(helpers) = 'array'),
   CONSTRAINT firing_notes_type CHECK (strpos(notes, E'\ufffd') = 0),
   CONSTRAINT firing_notes_canonical CHECK (notes = btrim(notes, E'\u0009\u000a\u000b\u000c\u000d \u00a0\u1680\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u2028\u2029\u202f\u205f\u3000\ufeff') AND notes <> '' AND strpos(notes, E'\u000d') = 0),
   CONSTRAINT firing_notes_max_length CHECK (char_length(notes) <= 500),
@@ -95,3 +120,5 @@ CREATE TABLE firings (
 );
 
 CREATE INDEX firing_potter_reference_index ON firings (potter);
+
+CREATE INDEX firing_by_potter ON firings (potter, load_on);

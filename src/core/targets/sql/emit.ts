@@ -40,7 +40,9 @@ function tableText(model: Schema[number], schema: Schema, dialect: Dialect): str
   const columns = storedFields(model).map((field) => {
     const { type } = dialect.columnType(field);
     const filled = field.generated === null ? defaultText(field, dialect) : (dialect.filling(field) ?? '');
-    return `${name(field.column)} ${type}${filled === '' ? '' : ` ${filled}`}${required.has(field.path) ? ' NOT NULL' : ''}`;
+    // A list is never absent, but perhaps empty.
+    const list = field.item === null ? '' : " DEFAULT '[]' NOT NULL";
+    return `${name(field.column)} ${type}${filled === '' ? '' : ` ${filled}`}${required.has(field.path) ? ' NOT NULL' : ''}${list}`;
   });
   const lines = [...(model.key === null ? [dialect.countingKey] : []), ...columns, ...clauses(lowered)];
   const table = `CREATE TABLE ${name(model.table)} (\n  ${lines.join(',\n  ')}\n)${dialect.tableEnd};`;

@@ -26,6 +26,7 @@ export function printSql(sql: Sql, spelling: Spelling): string {
   if ('cases' in sql)
     return `CASE ${sql.cases.map(([when, then]) => `WHEN ${print(when)} THEN ${print(then)}`).join(' ')} END`;
   if ('joined' in sql) return sql.joined.map(inside).join(' || ');
+  if ('not' in sql && 'isGiven' in sql.not) return `${inside(sql.not.isGiven)} IS NULL`;
   if ('not' in sql) return `NOT ${inside(sql.not)}`;
   if ('all' in sql) return sql.all.map(among).join(' AND ');
   if ('any' in sql) return sql.any.map(among).join(' OR ');
