@@ -136,6 +136,8 @@ function blameFault(
   const fits = (blame: Blame, violation: Violation) => {
     const samePlace = blame.pointer === null || blame.pointer === violation.pointer;
     const mistyped = convertsFirst && isTyped(violation);
+    // Who refuses what is too large, for whatever reason, does right.
+    if (violation.rule.endsWith('.limits')) return true;
     return samePlace && (blame.rule === null || blame.rule === violation.rule || mistyped);
   };
   const stranger = told.find((blame) => !expected.some((violation) => fits(blame, violation)));

@@ -130,7 +130,7 @@ describe('a project on the command line', () => {
     assert.equal(new Set(list.map(({ id }) => id)).size, list.length, 'ids are unique');
     const edge = list.find(
       ({ constraint, reason, wire }) =>
-        constraint === 'kiln.hottest.max' && /one above/.test(reason) && wire === 'json',
+        constraint === 'kiln.hottest.max' && /one step above/.test(reason) && wire === 'json',
     );
     assert.equal(edge.input.hottest, 1401);
     assert.equal(edge.expected.refused[0].rule, 'kiln.hottest.max');

@@ -19,6 +19,7 @@ const ROWS = soak ? 20_000 : 2_000;
 
 /** The rows of both schemas in one database: it is started once. */
 const together: Schema = [...studio, ...everyKind];
+const clockOf = ({ zone }: { readonly zone: string }) => ({ instant: '2026-03-02T09:00:00Z', zone });
 const ledger = targetNames.flatMap((name) => targets[name].ledger(together));
 const layers: { readonly [name: string]: Layer } = {
   server: functionLayer(),
@@ -47,10 +48,11 @@ function randomCases(wire: 'json' | 'row'): readonly Case[] {
         reason: 'a random record',
         does: 'insert',
         wire,
-        clock: { instant: '2026-03-02T09:00:00Z', zone: 'UTC' },
+        clock: clockOf(model),
         before: stored,
         input,
         expected: decide(model, input, wire, {
+          clock: clockOf(model),
           store: (of) => stored.filter(({ ruleset }) => ruleset === of).map(({ row }) => row),
         }),
       }),
@@ -69,8 +71,8 @@ function shownCases(target: string): readonly Case[] {
     const row = settle({ ...base, [path]: readAs(base[path], fidelity.shown) }, [path], '');
     const before = targetsNamed(row, model, together);
     const input = { ...row, [path]: fidelity.shown };
-    const expected = decide(model, input, 'row', { store: () => [] });
-    const clock = { instant: '2026-03-02T09:00:00Z', zone: 'UTC' };
+    const expected = decide(model, input, 'row', { store: () => [], clock: clockOf(model) });
+    const clock = clockOf(model);
     const about = { constraint, criterion: 'shown', reason: 'what the ledger shows', clock };
     return [
       {

@@ -5,6 +5,7 @@ import { baseOf, targetsNamed } from './base.js';
 import { caseClock } from './clock.js';
 import type { Context, Criterion, Draft, Stored } from './context.js';
 import { edges } from './edges.js';
+import { itemRules } from './item-rules.js';
 import { keys } from './keys.js';
 import { lists } from './lists.js';
 import { patterns } from './patterns.js';
@@ -26,6 +27,7 @@ export const criteria: { readonly [name: string]: Criterion } = {
   presence,
   edges,
   lists,
+  'entry rules': itemRules,
   records,
   patterns,
   uniqueness,

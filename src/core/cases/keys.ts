@@ -1,3 +1,4 @@
+import { mostKeys } from '../meaning/index.js';
 import { type Criterion, carried } from './context.js';
 
 /** Keys that are not declared are refused, at their own pointer. */
@@ -11,11 +12,15 @@ export const keys: Criterion = (context) => {
     [first.toUpperCase(), 'a declared name in capitals'],
     ['a/b~c', 'a key that a JSON Pointer must escape'],
   ];
-  return (['form', 'json'] as const).flatMap((wire) =>
+  const many = Object.fromEntries(Array.from({ length: mostKeys(model.fields) + 1 }, (_, at) => [`k${at}`, 0]));
+  const tooMany = { constraint: `${model.ruleset}.limits`, reason: 'more keys than anybody reads' };
+  const limits = { ...tooMany, wire: 'json' as const, input: many };
+  const told = (['form', 'json'] as const).flatMap((wire) =>
     strange.map(([key, reason]) => {
       // fromEntries makes __proto__ an ordinary key.
       const input = Object.fromEntries([...Object.entries(carried(context, base, wire)), [key, 'x']]);
       return { constraint: `${model.ruleset}.keys`, reason, wire, input };
     }),
   );
+  return [...told, limits];
 };

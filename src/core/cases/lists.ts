@@ -1,7 +1,8 @@
-import { edgesOf, isScalar, type KnownField, sampleOf } from '../kinds/index.js';
-import { type Value, valueAt, wires } from '../model/index.js';
-import { type Context, type Criterion, changed, type Draft, facetOf, rawEntry } from './context.js';
-import { listFields } from './places.js';
+import { edgesOf, isScalar, isTrimmed, type KnownField, sampleOf } from '../kinds/index.js';
+import { type Value, valueAt, type Wire, wires } from '../model/index.js';
+import { type Context, type Criterion, carried, changed, type Draft, facetOf, rawEntry } from './context.js';
+import { formName, listFields } from './places.js';
+import { trapsFor } from './types.js';
 
 /** Counts at their limits, items at theirs, repeats; and what a careless page or server makes of a list. */
 export const lists: Criterion = (context) => listFields(context.model).flatMap((field) => casesOf(context, field));
@@ -38,8 +39,7 @@ function casesOf(context: Context, field: KnownField): readonly Draft[] {
     ),
     rawEntry(context, 'json', path, {}, about('type', 'an object instead of a list')),
     rawEntry(context, 'json', path, null, about('type', 'null')),
-    rawEntry(context, 'json', path, [...items, null], about('type', 'an entry that is null')),
-    rawEntry(context, 'json', path, [...items, []], about('type', 'an entry that is a list')),
+    ...itemTraps(context, path, item, items),
   ];
 }
 
@@ -51,6 +51,30 @@ function repeats(context: Context, field: KnownField, items: readonly Value[]): 
   if (!isDistinct || first === undefined) return [];
   const about = { constraint: facetOf(context, field.path, 'distinct'), reason: 'the same entry twice' };
   return changed(context, { [field.path]: [first, first] }, about);
+}
+
+/** What is near the grammar of an item and not in it, in place of the last one. */
+function itemTraps(context: Context, path: string, item: KnownField, items: readonly Value[]): readonly Draft[] {
+  const last = items.at(-1) ?? sampleOf(item, 0);
+  const before = items.slice(0, -1);
+  const name = `${formName(path)}[${before.length}]`;
+  const put = (wire: Wire, raw: unknown, facet: string, reason: string): Draft => {
+    const about = { constraint: facetOf(context, item.path, facet), reason: `${reason}, in an entry` };
+    if (wire !== 'form') return rawEntry(context, wire, path, [...before, raw], about);
+    return { ...about, wire, input: { ...carried(context, context.base, wire), [name]: raw } };
+  };
+  const blank = isScalar(item) ? [put('json', null, 'required', 'null')] : [put('json', null, 'type', 'null')];
+  if (!isScalar(item)) return [...blank, put('json', 'x', 'type', 'text'), put('json', [], 'type', 'a list')];
+  const traps = wires.flatMap((wire) =>
+    trapsFor(item, last, wire).map(([raw, reason]) => put(wire, raw, 'type', reason)),
+  );
+  if (!isTrimmed(item)) return [...blank, ...traps];
+  return [
+    ...blank,
+    ...traps,
+    ...wires.map((wire) => put(wire, ` ${last} `, 'canonical', 'spaces around it')),
+    ...wires.map((wire) => put(wire, `${last}\nx`, 'lines', 'a line feed inside')),
+  ];
 }
 
 /** Each edge of the item's own kind, as the last item. */

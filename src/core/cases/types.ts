@@ -1,4 +1,4 @@
-import { type PerKind, sampleOf, valueField } from '../kinds/index.js';
+import { type KnownField, type PerKind, sampleOf, valueField } from '../kinds/index.js';
 import { type Value, valueAt, type Wire, wires } from '../model/index.js';
 import { type Criterion, facetOf, rawEntry } from './context.js';
 import { singleFields } from './places.js';
@@ -150,6 +150,11 @@ const traps: PerKind<TrapsFor> = {
   }),
   reference: () => none,
 };
+
+/** The traps of a field's kind on a wire, made from a valid value. */
+export function trapsFor(field: KnownField, value: Value, wire: Wire): readonly Trap[] {
+  return traps[valueField(field).kind](value)[wire];
+}
 
 /** What came in is in the grammar of the field's kind: every trap of each wire. */
 export const types: Criterion = (context) =>

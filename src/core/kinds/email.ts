@@ -1,5 +1,5 @@
 import type { Pattern } from '../model/index.js';
-import type { Kind } from './kind.js';
+import type { Edge, Kind } from './kind.js';
 import { scalar } from './scalar.js';
 import { canonicalText, decodeText, formatRule, textFacets, textGrammar, textRules } from './text-form.js';
 
@@ -28,7 +28,8 @@ export const email: Kind = {
     textRules({ ...field, facets: { ...field.facets, maxLength: mostLength(field.facets.maxLength) } }, [
       formatRule(field, emailPattern),
     ]),
-  edges: () => [
+  edges: ({ facets }) => [
+    ...(mostLength(facets.maxLength) < MOST ? [] : longest()),
     { facet: 'format', value: 'clay', words: 'no at sign' },
     { facet: 'format', value: 'clay@', words: 'nothing behind the at sign' },
     { facet: 'format', value: '@kiln.example', words: 'nothing before the at sign' },
@@ -43,6 +44,16 @@ export const email: Kind = {
   ],
   sample: (_field, seed) => `potter${seed}@kiln.example`,
 };
+
+/** As long as RFC 5321 allows, and one more. */
+function longest(): readonly Edge[] {
+  const address = (last: number) => `${'a'.repeat(MOST_LOCAL)}@${'b'.repeat(63)}.${'b'.repeat(63)}.${'b'.repeat(last)}`;
+  const last = MOST - MOST_LOCAL - 129;
+  return [
+    { facet: 'maxLength', value: address(last), words: 'exactly the greatest length' },
+    { facet: 'maxLength', value: address(last + 1), words: 'one character above the greatest length' },
+  ];
+}
 
 function mostLength(declared: unknown): number {
   return typeof declared === 'number' && declared < MOST ? declared : MOST;

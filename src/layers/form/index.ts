@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
-import { type Answer, type Blame, type Case, type Model, pointerToKey } from '../../core/model/index.js';
+import { type Answer, type Blame, type Case, type Model, plainFields, pointerToKey } from '../../core/model/index.js';
 import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { type Control, type Form, readForm } from './controls.js';
 import { fill } from './fill.js';
@@ -62,6 +62,8 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
   const sent: { [name: string]: unknown[] } = {};
   const blames: Blame[] = [];
   for (const control of controls.filter(({ name }) => isFieldName(model, name))) {
+    if (isDefaulted(model, control.name) && !Object.hasOwn(input, control.name))
+      return { notApplicable: `the form always sends ${control.name}` };
     const text = entryFor(control, input);
     if (text === null) return { notApplicable: `the form does not send ${control.name} like that` };
     const filled = fill(control, text);
@@ -74,6 +76,16 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
   // What the form has no control for comes from elsewhere: it is judged on what it has.
   for (const key of elsewhere) sent[key] = [input[key]].flat();
   return { accepted: read(model, sent, 'form') };
+}
+
+/** Only a form that does not send a name at all leaves it to the default. */
+function isDefaulted(model: Model, name: string): boolean {
+  return plainFields(model).some((field) => field.default !== null && formName(field.path) === name);
+}
+
+function formName(path: string): string {
+  const [first = '', ...rest] = path.split('.');
+  return `${first}${rest.map((step) => `[${step}]`).join('')}`;
 }
 
 /** A name that leads to a field of the ruleset, or into one. */

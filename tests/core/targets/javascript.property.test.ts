@@ -10,7 +10,11 @@ import { javascript } from '../../../src/core/targets/javascript/index.js';
 import { recordsOf, soak } from '../../fixtures/records.js';
 import { everyKind, studio } from '../../fixtures/schema.js';
 
-type Check = (input: unknown, how: { wire: 'form' | 'json' }) => { ok: boolean; value?: unknown; violations?: unknown };
+const clock = { instant: '2026-03-02T09:00:00Z' };
+type Check = (
+  input: unknown,
+  how: { wire: 'form' | 'json'; clock: typeof clock },
+) => { ok: boolean; value?: unknown; violations?: unknown };
 
 const RECORDS = soak ? 100_000 : 10_000;
 
@@ -39,13 +43,13 @@ describe('the compiled module answers as the meaning does', () => {
         let accepted = 0;
         fc.assert(
           fc.property(recordsOf(model, schema, wire), (input) => {
-            const verdict = decide(model, input, wire);
-            const result = check(input, { wire });
+            const verdict = decide(model, input, wire, { clock });
+            const result = check(input, { wire, clock });
             if ('accepted' in verdict) {
               accepted += 1;
               assert.deepEqual(result, { ok: true, value: verdict.accepted });
               assert.deepEqual(
-                decide(model, encode(model, verdict.accepted, wire), wire),
+                decide(model, encode(model, verdict.accepted, wire), wire, { clock }),
                 verdict,
                 'encode, then decode',
               );

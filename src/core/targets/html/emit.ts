@@ -1,5 +1,5 @@
 import type { Schema } from '../../declare/index.js';
-import type { KnownField } from '../../kinds/index.js';
+import { encodeValue, type KnownField } from '../../kinds/index.js';
 import { isSent, plainFields } from '../../model/index.js';
 import type { MadeFile } from '../target.js';
 import { controlId, controlName, escapeHtml } from './names.js';
@@ -67,17 +67,22 @@ function fieldText(ruleset: string, field: KnownField, { name, inOptional }: Pla
       fieldText(ruleset, numbered(item, at), { name: `${name}[${at}]`, inOptional: true }, level + 1);
     return framed(Array.from({ length: rows }, row));
   }
-  return valueText(ruleset, inOptional ? { ...field, optional: true } : field, name, indent, field.optional);
+  return valueText(ruleset, field, { name, inOptional }, indent);
 }
 
 function numbered(item: KnownField, at: number): KnownField {
   return { ...item, label: `${item.label} ${at + 1}` };
 }
 
-function valueText(ruleset: string, field: KnownField, name: string, indent: string, optional: boolean): string {
+function valueText(ruleset: string, field: KnownField, { name, inOptional }: Place, indent: string): string {
   const id = controlId(ruleset, name);
-  const control = controlOf(field);
-  const label = `<label for="${id}">${escapeHtml(field.label)}${optional ? ' (optional)' : ''}</label>`;
+  // A box that is not ticked says nothing, and is left as it is.
+  const isBox = controlOf(field).element === 'checkbox';
+  const control = prefilled(
+    field,
+    isBox ? unrequired(controlOf(field), inOptional) : controlOf({ ...field, optional: field.optional || inOptional }),
+  );
+  const label = `<label for="${id}">${escapeHtml(field.label)}${field.optional ? ' (optional)' : ''}</label>`;
   const lines =
     control.element === 'checkbox'
       ? [controlText(id, name, control, indent), label]
@@ -87,14 +92,35 @@ function valueText(ruleset: string, field: KnownField, name: string, indent: str
   return `${indent}<p>\n${indent}  ${all.join(`\n${indent}  `)}\n${indent}</p>`;
 }
 
-function controlText(id: string, name: string, { element, attributes, options }: Control, indent: string): string {
+function unrequired({ attributes, ...control }: Control, inOptional: boolean): Control {
+  const { required, ...others } = attributes;
+  return { ...control, attributes: inOptional ? others : attributes };
+}
+
+/** A control with the field's default in it. */
+function prefilled(field: KnownField, control: Control): Control {
+  if (field.default === null) return control;
+  const value = String(encodeValue(field, field.default, 'form'));
+  if (control.element === 'checkbox')
+    return value === 'true' ? { ...control, attributes: { ...control.attributes, checked: true } } : control;
+  if (control.element !== 'input') return { ...control, holds: value };
+  return { ...control, attributes: { ...control.attributes, value } };
+}
+
+function controlText(
+  id: string,
+  name: string,
+  { element, attributes, options, holds = '' }: Control,
+  indent: string,
+): string {
   const own = { id, name, ...attributes, 'aria-describedby': `${id}-message` };
   const text = printAttributes(own);
-  if (element === 'textarea') return `<textarea ${text} rows="4"></textarea>`;
+  if (element === 'textarea') return `<textarea ${text} rows="4">${escapeHtml(holds)}</textarea>`;
   if (element === 'input') return `<input ${text}>`;
   if (element === 'checkbox') return `<input type="hidden" name="${name}" value="false">\n${indent}  <input ${text}>`;
   const list = (options ?? []).map(
-    ([value, label]) => `<option value="${escapeHtml(value)}">${escapeHtml(label)}</option>`,
+    ([value, label]) =>
+      `<option value="${escapeHtml(value)}"${value === holds && holds !== '' ? ' selected' : ''}>${escapeHtml(label)}</option>`,
   );
   return `<select ${text}>\n${indent}    ${list.join(`\n${indent}    `)}\n${indent}  </select>`;
 }

@@ -15,6 +15,8 @@ import { rangePattern } from './range.js';
 export interface Control {
   readonly element: 'input' | 'textarea' | 'select' | 'checkbox' | 'fieldset';
   readonly attributes: { readonly [name: string]: string | true };
+  /** What a list or a text area begins with. */
+  readonly holds?: string;
   readonly options?: readonly (readonly [value: string, label: string])[];
 }
 

@@ -1,5 +1,5 @@
-import { type KnownField, sampleOf, valueField } from '../../kinds/index.js';
-import type { Fidelity, Pattern } from '../../model/index.js';
+import { facetRules, type KnownField, sampleOf, valueField } from '../../kinds/index.js';
+import type { Fidelity } from '../../model/index.js';
 import { wholeValue } from '../../operators/index.js';
 
 /** What a column's type alters, with a value that shows it: each is stored as an allowed one. */
@@ -9,11 +9,15 @@ export function altering(why: string, shown: string | number | undefined): Fidel
 
 /** A number whose digits the field's other facets allow; undefined where none of those tried is. */
 export function shownNumber(field: KnownField): number | undefined {
-  const { minLength, maxLength, pattern } = valueField(field).facets;
-  const whole = pattern == null ? null : wholeValue(pattern as Pattern);
+  const inner = valueField(field);
+  const { minLength, maxLength } = inner.facets;
+  const patterns = facetRules(inner).flatMap(({ predicate }) =>
+    predicate.op === 'matches' ? [wholeValue(predicate.pattern)] : [],
+  );
   const least = typeof minLength === 'number' ? minLength : 1;
   const most = typeof maxLength === 'number' ? maxLength : 15;
-  const fits = (text: string) => text.length >= least && text.length <= most && (whole?.test(text) ?? true);
+  const fits = (text: string) =>
+    text.length >= least && text.length <= most && patterns.every((whole) => whole.test(text));
   return [12, 1, 123, 1234, 12345, 123456, 1234567, 12345678, 1234567890].find((number) => fits(String(number)));
 }
 

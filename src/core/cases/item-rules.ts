@@ -1,0 +1,63 @@
+import { edgesOf, isScalar, type KnownField, sampleOf, valueDomain } from '../kinds/index.js';
+import { decide } from '../meaning/index.js';
+import { type Constraint, fieldAt, listsOf, type Row, type Value, valueAt, withValue } from '../model/index.js';
+import { isLookup } from '../operators/index.js';
+import { stepsFrom } from './candidates.js';
+import { caseClock } from './clock.js';
+import { type Context, type Criterion, changed, type Draft } from './context.js';
+
+/** At most so many lists are tried for a rule. */
+const MOST_TRIED = 400;
+
+/** Each outcome of a rule about the entries of a list: kept and broken, as far as a list was found that shows it alone. */
+export const itemRules: Criterion = (context) =>
+  context.model.constraints
+    .filter(({ facet, predicate, over, subjects }) => {
+      const isAboutItems = over !== null || subjects.some((path) => listsOf(path).length > 0);
+      return !facet && !isLookup(predicate) && isAboutItems;
+    })
+    .flatMap((rule) => outcomes(context, rule));
+
+function outcomes(context: Context, rule: Constraint): readonly Draft[] {
+  const list = listsOf(rule.subjects.find((path) => listsOf(path).length > 0) ?? '')[0];
+  if (list === undefined) return [];
+  const found = new Map<boolean, Row>();
+  for (const value of variants(context, list)) {
+    const row = context.settle(withValue(context.base, list, value), [list], rule.id);
+    const verdict = decide(context.model, row, 'row', { clock: caseClock(context.model) });
+    const rules = 'refused' in verdict ? verdict.refused.map((one) => one.rule) : [];
+    const isAlone = rules.every((one) => one === rule.id);
+    if (isAlone && !found.has(rules.length > 0)) found.set(rules.length > 0, { [list]: value });
+    if (found.size === 2) break;
+  }
+  return [...found].flatMap(([broken, values]) =>
+    changed(context, values, { constraint: rule.id, reason: broken ? 'breaks the rule' : 'keeps the rule' }),
+  );
+}
+
+/** Lists to try: the base, none, one entry less, and each entry with each of its values a little different. */
+function variants({ model, base }: Context, list: string): readonly Value[] {
+  const { item } = fieldAt(model, list);
+  const value = valueAt(base, list);
+  const items: readonly Value[] = Array.isArray(value) ? value : [];
+  if (item === null) return [];
+  const other = items.flatMap((one, at) =>
+    differing(item, one).map((changedItem) => items.map((old, index) => (index === at ? changedItem : old))),
+  );
+  const all = items.map((one) => differing(item, one));
+  const together = (all[0] ?? []).map((_, at) => items.map((old, index) => all[index]?.[at] ?? old));
+  return [items, [], items.slice(0, 1), ...other, ...together].slice(0, MOST_TRIED);
+}
+
+function differing(item: KnownField, value: Value): readonly Value[] {
+  if (item.fields !== null && typeof value === 'object' && value !== null) {
+    const record = value as Row;
+    return Object.values(item.fields).flatMap((field) =>
+      differing(field, record[field.name] ?? null).map((one): Value => ({ ...record, [field.name]: one })),
+    );
+  }
+  if (!isScalar(item)) return [];
+  const near = stepsFrom(valueDomain(item), value);
+  const samples = [0, 1, 2, 3, 4].map((seed) => sampleOf(item, seed));
+  return [...new Set([...near, ...edgesOf(item).map((edge) => edge.value), ...samples])];
+}
