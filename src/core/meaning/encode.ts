@@ -4,8 +4,8 @@ import type { Field, Model, Row, Value, Wire } from '../model/index.js';
 type Encoded = { [name: string]: Value };
 
 /**
- * The one spelling of a canonical record on a wire; decoding it gives the record back. Absent fields are left out. On the
- * form wire records and lists are spelled in brackets: `shelf[bay]`, `helpers[0]`.
+ * The one spelling of a canonical record on a wire; decoding it gives the record back. Absent fields are left out, but
+ * where a default would fill them: they are null then, and on the form wire empty. There records and lists are spelled in brackets: `shelf[bay]`, `helpers[0]`.
  */
 export function encode(model: Model, row: Row, wire: Wire): Encoded {
   if (wire === 'form') return Object.fromEntries(formEntries(model.fields, row, (name) => name));
@@ -13,7 +13,7 @@ export function encode(model: Model, row: Row, wire: Wire): Encoded {
 }
 
 function encodedRecord(fields: Model['fields'], row: Row, wire: Wire): Encoded {
-  const given = Object.entries(row).filter(([name, value]) => value !== null && Object.hasOwn(fields, name));
+  const given = Object.entries(row).filter(([name, value]) => isWritten(fields, name, value));
   return Object.fromEntries(given.map(([name, value]) => [name, encodedField(fields[name] as Field, value, wire)]));
 }
 
@@ -24,12 +24,16 @@ function encodedField(field: Field, value: Value, wire: Wire): Value {
   return encodeValue(field, value, wire);
 }
 
+function isWritten(fields: Model['fields'], name: string, value: Value): boolean {
+  if (!Object.hasOwn(fields, name)) return false;
+  return value !== null || fields[name]?.default !== null;
+}
+
 type Entries = readonly (readonly [name: string, value: Value])[];
 
 function formEntries(fields: Model['fields'], row: Row, nameOf: (name: string) => string): Entries {
   return Object.entries(row).flatMap(([name, value]): Entries => {
-    const field = Object.hasOwn(fields, name) ? fields[name] : undefined;
-    return value === null || field === undefined ? [] : fieldEntries(field, value, nameOf(name));
+    return isWritten(fields, name, value) ? fieldEntries(fields[name] as Field, value, nameOf(name)) : [];
   });
 }
 
@@ -39,5 +43,5 @@ function fieldEntries(field: Field, value: Value, name: string): Entries {
   if (item !== null) {
     return (value as readonly Value[]).flatMap((one, index) => fieldEntries(item, one, `${name}[${index}]`));
   }
-  return [[name, encodeValue(field, value, 'form')]];
+  return [[name, value === null ? '' : encodeValue(field, value, 'form')]];
 }

@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/kiln.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-f350c328b5ae8d8a0a75fa39e2ad0796b5a68fef0eb422c483b31296e8029a34
+// Digest: sha256-e011342d12b453f8cf7ee2a67ae6c780043813a44010f25618645385ae5cdb34
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -91,28 +91,14 @@ function readInteger(raw, form) {
   return Number.isSafeInteger(number) ? number + 0 : undefined;
 }
 
-/** Digits, and how many of them are behind the point. */
-function exactOf(value) {
-  const [, sign, whole, fraction = '', exponent = '0'] = /^(-?)([0-9]+)(?:\.([0-9]+))?(?:e([+-]?[0-9]+))?$/.exec(String(value));
-  const digits = BigInt(sign + whole + fraction);
-  const scale = fraction.length - Number(exponent);
-  return scale < 0 ? [digits * 10n ** BigInt(-scale), 0] : [digits, scale];
-}
-
-function exactText(digits, scale) {
-  const text = String(digits < 0n ? -digits : digits).padStart(scale + 1, '0');
-  const fraction = text.slice(text.length - scale).replace(/0+$/, '');
-  const whole = (digits < 0n ? '-' : '') + text.slice(0, text.length - scale);
-  return scale === 0 || fraction === '' ? whole : whole + '.' + fraction;
-}
-
-function times(a, b) {
-  if (a === null || b === null) return null;
-  const product = a * b;
-  if (Number.isSafeInteger(a) && Number.isSafeInteger(b) && Number.isSafeInteger(product)) return product + 0;
-  const [left, leftScale] = exactOf(a);
-  const [right, rightScale] = exactOf(b);
-  return exactText(left * right, leftScale + rightScale);
+/** A number's shortest digits, without an exponent. */
+function plainNumber(number) {
+  const [digits, exponent] = String(number).split('e');
+  if (exponent === undefined) return digits;
+  const [, sign, whole, fraction = ''] = /^(-?)(\d)(?:\.(\d+))?$/.exec(digits);
+  const places = Number(exponent);
+  if (places < 0) return sign + '0.' + '0'.repeat(-places - 1) + whole + fraction;
+  return sign + whole + fraction.padEnd(places, '0');
 }
 
 /** What no kind reads: several entries where one is wanted. */
@@ -153,32 +139,18 @@ function merge(given, existing, shape, pointer, sent, form, known) {
       record[name] = merge(value, stored, inner.fields, at, sent, form, known);
     } else {
       sent.set(at, true);
-      if (inner.key !== undefined && Array.isArray(value)) record[name] = mergeItems(value, stored, inner, form);
     }
   }
   return record;
 }
 
-function mergeItems(items, stored, { key, keyOf, fields }, form) {
-  return items.map((item) => {
-    const own = isRecord(item) && Object.hasOwn(item, key) ? keyOf(item[key], form) : null;
-    const match = own == null || !Array.isArray(stored) ? undefined : stored.find((one) => one[key] === own);
-    return match === undefined ? item : merge(item, match, fields, '', new Map(), form, true);
-  });
-}
-
 /** A stored value as a form would send it. */
 function asForm(value) {
   if (Array.isArray(value)) return value.map(asForm);
-  if (typeof value !== 'object' || value === null) return value === null ? null : plainText(value);
+  if (typeof value !== 'object' || value === null) return value === null ? null : typeof value === 'number' ? plainNumber(value) : String(value);
   const record = {};
   for (const name of Object.keys(value)) record[name] = asForm(value[name]);
   return record;
-}
-
-function plainText(value) {
-  const text = String(value);
-  return typeof value === 'number' && text.includes('e') ? exactText(...exactOf(text)) : text;
 }
 
 function isSent(sent, pointer) {

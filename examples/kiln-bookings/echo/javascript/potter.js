@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/potter.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-1f9b43b19fac08f0919a0b7d08f1c0764853fb0095f336ed8457c34adb80d2a7
+// Digest: sha256-9a1d7dccb3e6b1c148ac0d0a72acf2993a9ef032541959adcd6f7ad015067e01
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -89,6 +89,16 @@ function measure(text) {
   return length;
 }
 
+/** A number's shortest digits, without an exponent. */
+function plainNumber(number) {
+  const [digits, exponent] = String(number).split('e');
+  if (exponent === undefined) return digits;
+  const [, sign, whole, fraction = ''] = /^(-?)(\d)(?:\.(\d+))?$/.exec(digits);
+  const places = Number(exponent);
+  if (places < 0) return sign + '0.' + '0'.repeat(-places - 1) + whole + fraction;
+  return sign + whole + fraction.padEnd(places, '0');
+}
+
 function readBoolean(raw, form, missing) {
   if (raw === undefined) return missing;
   if (raw === null) return null;
@@ -124,30 +134,6 @@ function daysInMonth(year, month) {
 function readDate(raw) {
   if (raw === undefined || raw === null) return null;
   return typeof raw === 'string' && isDate(raw) ? raw : undefined;
-}
-
-/** Digits, and how many of them are behind the point. */
-function exactOf(value) {
-  const [, sign, whole, fraction = '', exponent = '0'] = /^(-?)([0-9]+)(?:\.([0-9]+))?(?:e([+-]?[0-9]+))?$/.exec(String(value));
-  const digits = BigInt(sign + whole + fraction);
-  const scale = fraction.length - Number(exponent);
-  return scale < 0 ? [digits * 10n ** BigInt(-scale), 0] : [digits, scale];
-}
-
-function exactText(digits, scale) {
-  const text = String(digits < 0n ? -digits : digits).padStart(scale + 1, '0');
-  const fraction = text.slice(text.length - scale).replace(/0+$/, '');
-  const whole = (digits < 0n ? '-' : '') + text.slice(0, text.length - scale);
-  return scale === 0 || fraction === '' ? whole : whole + '.' + fraction;
-}
-
-function times(a, b) {
-  if (a === null || b === null) return null;
-  const product = a * b;
-  if (Number.isSafeInteger(a) && Number.isSafeInteger(b) && Number.isSafeInteger(product)) return product + 0;
-  const [left, leftScale] = exactOf(a);
-  const [right, rightScale] = exactOf(b);
-  return exactText(left * right, leftScale + rightScale);
 }
 
 /** What no kind reads: several entries where one is wanted. */
@@ -188,32 +174,18 @@ function merge(given, existing, shape, pointer, sent, form, known) {
       record[name] = merge(value, stored, inner.fields, at, sent, form, known);
     } else {
       sent.set(at, true);
-      if (inner.key !== undefined && Array.isArray(value)) record[name] = mergeItems(value, stored, inner, form);
     }
   }
   return record;
 }
 
-function mergeItems(items, stored, { key, keyOf, fields }, form) {
-  return items.map((item) => {
-    const own = isRecord(item) && Object.hasOwn(item, key) ? keyOf(item[key], form) : null;
-    const match = own == null || !Array.isArray(stored) ? undefined : stored.find((one) => one[key] === own);
-    return match === undefined ? item : merge(item, match, fields, '', new Map(), form, true);
-  });
-}
-
 /** A stored value as a form would send it. */
 function asForm(value) {
   if (Array.isArray(value)) return value.map(asForm);
-  if (typeof value !== 'object' || value === null) return value === null ? null : plainText(value);
+  if (typeof value !== 'object' || value === null) return value === null ? null : typeof value === 'number' ? plainNumber(value) : String(value);
   const record = {};
   for (const name of Object.keys(value)) record[name] = asForm(value[name]);
   return record;
-}
-
-function plainText(value) {
-  const text = String(value);
-  return typeof value === 'number' && text.includes('e') ? exactText(...exactOf(text)) : text;
 }
 
 function isSent(sent, pointer) {

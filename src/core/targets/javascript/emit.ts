@@ -1,19 +1,19 @@
 import type { Schema } from '../../declare/index.js';
-import type { KnownField } from '../../kinds/index.js';
+import { itemKeyOf, type KnownField } from '../../kinds/index.js';
 import { mostKeys, mostNames, wordsOf } from '../../meaning/index.js';
-import type { Constraint } from '../../model/index.js';
+import { allFields, type Constraint } from '../../model/index.js';
 import type { MadeFile } from '../target.js';
 import { declaring, type FieldCode, guarded, type Inner, type Place, rawOf, sentFields } from './code.js';
 import { listCode, recordCode } from './composites.js';
 import { typesText } from './declarations.js';
 import { deriveBody, derivedStatements } from './derived.js';
-import { Names } from './names.js';
+import { joinedName, Names } from './names.js';
 import { printJs, printKey, printLiteral, printStatements } from './print.js';
 import { questionStatements, ruleStatements, subjectTable } from './rules.js';
 import { helpersFor, namesIn } from './runtime/index.js';
 import { type Making, scopeOf } from './scope.js';
 import { formShape, isFlat, mergeShape } from './shapes.js';
-import { strangeStatements } from './strange.js';
+import { topStrangeStatements } from './strange.js';
 import { type Js, name, type Statement } from './tree.js';
 import { valueCode } from './values.js';
 
@@ -36,9 +36,15 @@ export function moduleText(model: Model): string {
   const making: Making = { model, names: new Names(), constants: new Map(), variables: new Map() };
   const fields = sentFields(model.fields);
   const derived = Object.values(model.fields).filter(({ derivation }) => derivation !== null);
-  const strange = strangeStatements(making, input, model.fields, [], model.ignore);
-  const codes = fields.map((field) => ({ field, code: topCode(field, making) }));
-  const statements = [
+  const raws = fields.map((field) => ({ field, raw: making.names.take(joinedName('raw', field.name)) }));
+  const codes = raws.map(({ field, raw }) => ({ field, code: topCode(field, name(raw), making) }));
+  const statements: readonly Statement[] = [
+    ...raws.map(({ field, raw }) => ({ constant: raw, is: rawOf(input, field.name) })),
+    ...topStrangeStatements(
+      making,
+      raws.map(({ raw }) => name(raw)),
+      model.ignore,
+    ),
     ...codes.flatMap(({ field, code }) => fieldStatements(field, code)),
     ...derived.flatMap((field) => derivedStatements(field, making)),
     ...ruleStatements(making),
@@ -46,7 +52,7 @@ export function moduleText(model: Model): string {
   ];
   const asks = model.constraints.some(({ predicate }) => predicate.op === 'asks');
   const body = printStatements(statements, 1);
-  const text = checkText(model, asks, printStatements(strange, 2), body, codes);
+  const text = checkText(model, asks, body, codes);
   const derive =
     derived.length === 0
       ? ''
@@ -69,10 +75,10 @@ const innerCode: Inner = (field, place) => {
   return field.item === null ? valueCode(field, place) : listCode(field, field.item, place, innerCode);
 };
 
-function topCode(field: KnownField, making: Making): FieldCode {
+function topCode(field: KnownField, raw: Js, making: Making): FieldCode {
   const place: Place = {
     scope: scopeOf(making),
-    raw: rawOf(input, field.name),
+    raw,
     pointer: [`/${field.name}`],
     atOnce: true,
   };
@@ -99,17 +105,11 @@ interface Coded {
   readonly code: FieldCode;
 }
 
-function checkText(model: Model, asks: boolean, strange: string, body: string, codes: readonly Coded[]): string {
+function checkText(model: Model, asks: boolean, body: string, codes: readonly Coded[]): string {
   const told = (called: string, pointer = "''") => {
     const { id, message } = facet(model, called);
     return `fail(null, ${pointer}, ${printLiteral(id)}, ${printLiteral(message)})`;
   };
-  const keys = facet(model, 'keys');
-  const drops = model.undeclared === 'drop';
-  const ignored = model.ignore.length === 0 ? '' : `if (!${printLiteral(model.ignore)}.includes(key)) `;
-  const strangeNames = drops
-    ? ''
-    : `\n    for (const key of names) ${ignored}violations = fail(violations, pointerTo(key), ${printLiteral(keys.id)}, ${printLiteral(keys.message)});`;
   const everywhere = codes
     .filter(({ field }) => isBoth(field))
     .map(({ field, code }) => [field.name, code.value] as const);
@@ -125,24 +125,28 @@ function checkText(model: Model, asks: boolean, strange: string, body: string, c
     ? `\n  const moment = momentOf(how.clock);\n  const today = dayIn(moment, how.clock?.zone ?? ${printLiteral(model.zone)});`
     : '';
   const client = used.has('client') ? "\n  const client = how.on === 'client';" : '';
+  const merge = allFields(model).some((field) => field.item !== null && itemKeyOf(field) !== null)
+    ? 'mergeKeyed'
+    : 'merge';
   const read = isFlat(model) ? 'readFlatForm' : 'readForm';
-  const nested = strange === '' ? '' : `\n  else {\n${strange}\n  }`;
   return `${head(asks)} {
   if (!isRecord(input)) return refused(${told('type')}, how.messages);
   const form = how.wire === 'form';${client}${clock}
   let violations = null;
   let sent;
   let known = false;
-  if (keysIn(input) > (form ? ${mostNames} : ${mostKeys(model.fields)})) return refused(${told('limits')}, how.messages);
+  let strange = null;
+  const count = keysIn(input);
+  if (count > (form ? ${mostNames} : ${mostKeys(model.fields)})) return refused(${told('limits')}, how.messages);
   input = ownKeys(input);
   if (form) {
-    const names = [];
-    input = ${read}(input, shape, names, how.partial === true && how.shown !== undefined ? how.shown : []);${strangeNames}
-  }${nested}
+    strange = [];
+    input = ${read}(input, shape, strange, how.partial === true && how.shown !== undefined ? how.shown : []);
+  } else if (how.partial === true) strange = Object.keys(input);
   if (how.partial === true) {
     sent = new Map();
     known = how.existing !== undefined && how.existing !== null;
-    input = merge(input, how.existing, shapes, '', sent, form, known);
+    input = ${merge}(input, how.existing, shapes, '', sent, form, known);
   }
 ${body}
   if (violations !== null && sent !== undefined) violations = toldOf(violations, sent, known, subjects);

@@ -4,7 +4,7 @@ import { runtime } from './runtime/index.js';
 const TAKEN = `arguments await break case catch class const continue debugger default delete do else enum eval export
   extends false finally for function if implements import in instanceof interface let new null package private protected
   public return static super switch this throw true try typeof undefined var void while with yield async of NaN Infinity
-  check checkAsync derive fields input how form violations strange sent known client asked value today moment declared
+  check checkAsync derive fields input how count form violations strange sent known client asked value today moment declared
   shape shapes subjects examine item item2 item3 item4 one one1 one2 one3 at1 at2 at3 key raw index record
   limitsRule limitsMessage Array Number Object String Math Map Set Date BigInt Intl RegExp Promise globalThis
   __name`.split(/\s+/);

@@ -43,9 +43,7 @@ const predicates = {
     return { isTrue: binary(value, '!==', nothing), isFalse: binary(value, '===', nothing) };
   },
   givenCount({ of, from, to }, scope) {
-    const sum = of
-      .map((path): Js => binary(valueJs(path, scope), '!==', nothing))
-      .reduce((left, right) => binary(left, '+', right), literal(0));
+    const sum: Js = { sum: [literal(0), ...of.map((path): Js => binary(valueJs(path, scope), '!==', nothing))] };
     const within = [
       ...(from > 0 ? [binary(sum, '>=', literal(from))] : []),
       ...(to < of.length ? [binary(sum, '<=', literal(to))] : []),
@@ -137,8 +135,8 @@ const predicates = {
   distinct({ over, of }, scope) {
     const value = valueJs(of, scope);
     const step = of.slice(`${over}[].`.length);
-    const before: Js = { takes: 'one', gives: step === '' ? name('one') : call('at', name('one'), literal(step)) };
-    const repeats = call('repeats', listJs(over, scope), name(scope.indices.get(over) ?? '0'), value, before);
+    const place = [listJs(over, scope), name(scope.indices.get(over) ?? '0'), value];
+    const repeats = step === '' ? call('repeats', ...place) : call('repeatsIn', ...place, literal(step));
     const known = [binary(value, '!==', nothing), binary(value, '!==', name('undefined'))];
     return { isTrue: all(...known, { not: repeats }), isFalse: all(...known, repeats) };
   },

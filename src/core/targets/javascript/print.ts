@@ -27,6 +27,7 @@ export function printJs(js: Js): string {
   if ('call' in js) return `${js.call}(${js.of.map(printJs).join(', ')})`;
   if ('member' in js) return `${inside(js.member)}.${js.property}`;
   if ('by' in js) return `${inside(js.left)} ${js.by} ${inside(js.right)}`;
+  if ('sum' in js) return js.sum.map(inside).join(' + ');
   if ('not' in js) return `!${inside(js.not)}`;
   if ('takes' in js) return `(${js.takes}) => ${'object' in js.gives ? `(${printJs(js.gives)})` : printJs(js.gives)}`;
   if ('when' in js) return `${inside(js.when)} ? ${inside(js.yes)} : ${inside(js.no)}`;
@@ -47,7 +48,7 @@ function printObject(entries: readonly (readonly [key: string, value: Js])[]): s
 }
 
 function inside(js: Js): string {
-  const isBound = 'left' in js || 'all' in js || 'any' in js || 'takes' in js || 'when' in js;
+  const isBound = 'left' in js || 'all' in js || 'any' in js || 'takes' in js || 'when' in js || 'sum' in js;
   return isBound ? `(${printJs(js)})` : printJs(js);
 }
 
@@ -70,7 +71,7 @@ export function printStatements(statements: readonly Statement[], level = 0): st
       return `${head}\n${printStatements(does, level + 1)}\n${indent}}`;
     }
     if ('key' in statement) {
-      const head = `${indent}for (const ${statement.key} of Object.keys(${printJs(statement.of)})) {`;
+      const head = `${indent}for (const ${statement.key} of ${printJs(statement.of)}) {`;
       return `${head}\n${printStatements(statement.does, level + 1)}\n${indent}}`;
     }
     if ('returns' in statement) return `${indent}return ${printJs(statement.returns)};`;

@@ -6,6 +6,7 @@ export type Js =
   | { readonly call: string; readonly of: readonly Js[] }
   | { readonly member: Js; readonly property: string }
   | { readonly left: Js; readonly by: string; readonly right: Js }
+  | { readonly sum: readonly Js[] }
   | { readonly not: Js }
   | { readonly all: readonly Js[] }
   | { readonly any: readonly Js[] }

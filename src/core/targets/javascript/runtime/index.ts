@@ -11,7 +11,7 @@ export const runtime: Helpers = { ...telling, ...reading, ...moments, ...numbers
 
 /** The names that code uses: neither what is said in messages, nor keys and properties. */
 export function namesIn(code: string): ReadonlySet<string> {
-  const bare = code.replace(/'(?:[^'\\\n]|\\.)*'/g, "''");
+  const bare = code.replace(/\/\*[\s\S]*?\*\/|^ *\/\/.*$/gm, '').replace(/'(?:[^'\\\n]|\\.)*'/g, "''");
   return new Set(bare.match(/(?<![.\w$])[A-Za-z_$][\w$]*(?![\w$]*:)/g) ?? []);
 }
 

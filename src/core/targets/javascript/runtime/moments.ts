@@ -14,7 +14,7 @@ function digits(text, from, to) {
 }`),
   isDate: helper(
     `function isDate(text) {
-  if (text.length !== 10 || text[4] !== '-' || text[7] !== '-') return false;
+  if (text.length !== 10 || text.charCodeAt(4) !== 45 || text.charCodeAt(7) !== 45) return false;
   const year = digits(text, 0, 4);
   const month = digits(text, 5, 7);
   const day = digits(text, 8, 10);

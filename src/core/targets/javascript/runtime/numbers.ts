@@ -102,10 +102,18 @@ function total(list, part) {
 }`),
   repeats: helper(
     `/** An item before has the same value. */
-function repeats(list, index, value, of) {
-  for (let before = 0; before < index; before += 1) if (of(list[before]) === value) return true;
+function repeats(list, index, value) {
+  for (let before = 0; before < index; before += 1) if (list[before] === value) return true;
   return false;
 }`,
+  ),
+  repeatsIn: helper(
+    `/** An item before has the same value in a field. */
+function repeatsIn(list, index, value, key) {
+  for (let before = 0; before < index; before += 1) if (at(list[before], key) === value) return true;
+  return false;
+}`,
+    'at',
   ),
   slugOf: helper(
     `function slugOf(text) {

@@ -1,10 +1,13 @@
 import { type Helpers, helper } from './piece.js';
 
-/** Partial updates: what is sent is put over the stored record, and only what mentions it is told. */
-export const partial: Helpers = {
-  merge: helper(
-    `/** Notes in \`sent\` what was sent itself (false), or with all that is in it (true). */
-function merge(given, existing, shape, pointer, sent, form, known) {
+const items = `      if (inner.key !== undefined && Array.isArray(value)) record[name] = mergeItems(value, stored, inner, form);
+`;
+
+/** Lists whose items are told apart by a key are merged item by item. */
+function mergeText(keyed: boolean): string {
+  const name = keyed ? 'mergeKeyed' : 'merge';
+  return `/** Notes in \`sent\` what was sent itself (false), or with all that is in it (true). */
+function ${name}(given, existing, shape, pointer, sent, form, known) {
   const record = { ...given };
   for (const name of Object.keys(shape)) {
     const inner = shape[name];
@@ -15,24 +18,25 @@ function merge(given, existing, shape, pointer, sent, form, known) {
       if (stored !== null) record[name] = form ? asForm(stored) : stored;
     } else if (isRecord(inner.fields) && isRecord(value)) {
       sent.set(at, stored === null && inner.optional && known);
-      record[name] = merge(value, stored, inner.fields, at, sent, form, known);
+      record[name] = ${name}(value, stored, inner.fields, at, sent, form, known);
     } else {
       sent.set(at, true);
-      if (inner.key !== undefined && Array.isArray(value)) record[name] = mergeItems(value, stored, inner, form);
-    }
+${keyed ? items : ''}    }
   }
   return record;
-}`,
-    'isRecord',
-    'asForm',
-    'mergeItems',
-  ),
+}`;
+}
+
+/** Partial updates: what is sent is put over the stored record, and only what mentions it is told. */
+export const partial: Helpers = {
+  merge: helper(mergeText(false), 'isRecord', 'asForm'),
+  mergeKeyed: helper(mergeText(true), 'isRecord', 'asForm', 'mergeItems'),
   mergeItems: helper(
     `function mergeItems(items, stored, { key, keyOf, fields }, form) {
   return items.map((item) => {
     const own = isRecord(item) && Object.hasOwn(item, key) ? keyOf(item[key], form) : null;
     const match = own == null || !Array.isArray(stored) ? undefined : stored.find((one) => one[key] === own);
-    return match === undefined ? item : merge(item, match, fields, '', new Map(), form, true);
+    return match === undefined ? item : mergeKeyed(item, match, fields, '', new Map(), form, true);
   });
 }`,
     'isRecord',
@@ -41,20 +45,12 @@ function merge(given, existing, shape, pointer, sent, form, known) {
     `/** A stored value as a form would send it. */
 function asForm(value) {
   if (Array.isArray(value)) return value.map(asForm);
-  if (typeof value !== 'object' || value === null) return value === null ? null : plainText(value);
+  if (typeof value !== 'object' || value === null) return value === null ? null : typeof value === 'number' ? plainNumber(value) : String(value);
   const record = {};
   for (const name of Object.keys(value)) record[name] = asForm(value[name]);
   return record;
 }`,
-    'plainText',
-  ),
-  plainText: helper(
-    `function plainText(value) {
-  const text = String(value);
-  return typeof value === 'number' && text.includes('e') ? exactText(...exactOf(text)) : text;
-}`,
-    'exactText',
-    'exactOf',
+    'plainNumber',
   ),
   isSent: helper(`function isSent(sent, pointer) {
   if (sent.has(pointer)) return true;

@@ -85,11 +85,20 @@ function decimalText(raw) {
   const text = decimalText(raw);
   if (text === undefined) return undefined;
   const number = Number(text);
-  return String(number) === text || order(number, text) === 0 ? number : undefined;
+  return plainNumber(number) === text ? number : undefined;
 }`,
     'decimalText',
-    'order',
+    'plainNumber',
   ),
+  plainNumber: helper(`/** A number's shortest digits, without an exponent. */
+function plainNumber(number) {
+  const [digits, exponent] = String(number).split('e');
+  if (exponent === undefined) return digits;
+  const [, sign, whole, fraction = ''] = /^(-?)(\\d)(?:\\.(\\d+))?$/.exec(digits);
+  const places = Number(exponent);
+  if (places < 0) return sign + '0.' + '0'.repeat(-places - 1) + whole + fraction;
+  return sign + whole + fraction.padEnd(places, '0');
+}`),
   readLongDecimal: helper(
     `function readLongDecimal(raw) {
   return raw === undefined || raw === null ? null : decimalText(raw);

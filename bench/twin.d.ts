@@ -1,0 +1,3 @@
+import type { Check } from '../tests/fixtures/echo.js';
+
+export declare const check: Check;
