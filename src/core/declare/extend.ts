@@ -1,6 +1,6 @@
 import { ProblemError, problems } from '../messages/index.js';
 import type { AnyDeclaration } from './declaration.js';
-import type { Fields } from './definition.js';
+import type { AnyDefinition, Fields } from './definition.js';
 import type { AnyTerm, Handle } from './expressions.js';
 import type { HandlesOf } from './handle-types.js';
 import { placeOfCaller } from './place.js';
@@ -8,9 +8,13 @@ import type { AnyRule } from './rules.js';
 import { rulesetAt } from './ruleset.js';
 import type { AnyRuleset, Ruleset } from './types.js';
 
-type Changed<F extends Fields, A extends Fields, C extends Fields> = {
+/** Fields of a base by name, said anew. */
+type Changes<F> = { readonly [K in keyof F]?: AnyDefinition };
+
+/** The fields of a base with those that are added, and those that are said anew in place of the old. */
+type Changed<F extends Fields, A extends Fields, C> = {
   readonly [K in keyof F | keyof A]: K extends keyof C
-    ? C[K]
+    ? Extract<C[K], AnyDefinition>
     : K extends keyof A
       ? A[K]
       : K extends keyof F
@@ -19,16 +23,16 @@ type Changed<F extends Fields, A extends Fields, C extends Fields> = {
 };
 
 /** What an extension says beside its base: fields more, fields in place of those of the same name, rules more. */
-export interface Extension<F extends Fields, A extends Fields, C extends { readonly [K in keyof F]?: Fields[string] }> {
+export interface Extension<F extends Fields, A extends Fields, C extends Changes<F>> {
   /** Fields that the base hasn't got. */
   readonly add?: A;
   /** Fields of the base, said anew. */
   readonly change?: C;
   readonly table?: string;
   readonly label?: string;
-  readonly derived?: (it: HandlesOf<Changed<F, A, C & Fields>>) => { readonly [name: string]: AnyTerm };
-  readonly rules?: (it: HandlesOf<Changed<F, A, C & Fields>>) => { readonly [name: string]: AnyRule };
-  readonly indexes?: (it: HandlesOf<Changed<F, A, C & Fields>>) => { readonly [name: string]: readonly Handle[] };
+  readonly derived?: (it: HandlesOf<Changed<F, A, C>>) => { readonly [name: string]: AnyTerm };
+  readonly rules?: (it: HandlesOf<Changed<F, A, C>>) => { readonly [name: string]: AnyRule };
+  readonly indexes?: (it: HandlesOf<Changed<F, A, C>>) => { readonly [name: string]: readonly Handle[] };
 }
 
 type FieldsOf<R extends AnyRuleset> = R['fields'];
@@ -43,12 +47,12 @@ export function extend<
   const Base extends AnyRuleset,
   const Name extends string,
   const A extends Fields = Record<never, never>,
-  const C extends { readonly [K in keyof FieldsOf<Base>]?: Fields[string] } = Record<never, never>,
+  const C extends Changes<FieldsOf<Base>> = Record<never, never>,
 >(
   base: Base,
   name: Name,
   extension: Extension<FieldsOf<Base>, A, C>,
-): Ruleset<Name, Changed<FieldsOf<Base>, A, C & Fields>, Base['key']> {
+): Ruleset<Name, Changed<FieldsOf<Base>, A, C>, Base['key']> {
   const place = placeOfCaller(1);
   const { add = {}, change = {}, derived, rules, indexes, ...said } = extension as unknown as AnyExtension;
   const before = base.declaration;
@@ -79,11 +83,7 @@ export function extend<
     rules: both(before.rules, rules),
     indexes: both(before.indexes, indexes),
   };
-  return rulesetAt(name, declaration, place) as unknown as Ruleset<
-    Name,
-    Changed<FieldsOf<Base>, A, C & Fields>,
-    Base['key']
-  >;
+  return rulesetAt(name, declaration, place) as unknown as Ruleset<Name, Changed<FieldsOf<Base>, A, C>, Base['key']>;
 }
 
 type Over<T> = (it: never) => { readonly [name: string]: T };

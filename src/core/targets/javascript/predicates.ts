@@ -76,7 +76,8 @@ const predicates = {
     const { js, native } = termCode(of, scope);
     const exact = exactOf(step);
     // A power of ten is a count of digits behind the point.
-    if (exact?.digits === 1n) return tested(of, call('hasScale', js, literal(exact.scale)), scope);
+    if (exact?.digits === 1n)
+      return tested(of, call('hasScale', js, literal(exact.scale), literal(10 ** exact.scale)), scope);
     const isWhole = native && Number.isSafeInteger(Number(step)) && isInteger(of, scope);
     const test = isWhole
       ? binary(binary(js, '%', literal(Number(step))), '===', literal(0))

@@ -75,10 +75,9 @@ function order(a, b) {
 }`,
     'aligned',
   ),
-  hasScale: helper(`/** At most so many digits behind the point. */
-function hasScale(value, scale) {
+  hasScale: helper(`/** At most so many digits behind the point; \`unit\` is ten to their power. */
+function hasScale(value, scale, unit) {
   if (typeof value === 'number') {
-    const unit = 10 ** scale;
     const units = value * unit;
     if (units < 1e15 && units > -1e15) return Math.round(units) / unit === value;
   }
