@@ -28,7 +28,7 @@ describe('the standard interface', () => {
       rules: (it) => ({ known: lookUp([it.code], async (code) => code === 'A1') }),
     });
     const { validate } = standard(asking, {}, polish)['~standard'];
-    assert.ok('value' in (await validate({ code: 'A1' })));
+    assert.ok('value' in (await validate({ code: 'A1' })), 'a known code');
     const refused = await validate({ code: 'B2' });
     assert.deepEqual(
       refused.issues?.map(({ path }) => path),

@@ -12,6 +12,7 @@ import {
 } from '../core/model/index.js';
 import type { Layer } from '../layers/layer.js';
 import type { Answered } from './run.js';
+import { masked } from './secrets.js';
 
 export type MismatchKind = 'verdict' | 'altered' | 'blame' | 'breakdown' | 'residue';
 
@@ -66,7 +67,7 @@ export function judgeAnswer(
     return difference('breakdown', broken ?? one.constraint, `breaks down: ${answer.breakdown}`);
   if ('accepted' in expected) {
     if ('refused' in answer) return refusesTheAllowed(one, answer.refused, model, difference);
-    const altered = alteredFields(expected.accepted, answer.accepted);
+    const altered = alteredFields(model, expected.accepted, answer.accepted);
     return altered.length === 0 ? 'agrees' : difference('altered', one.constraint, `stores ${altered.join(', ')}`);
   }
   const { refused, possibly } = expected;
@@ -154,7 +155,9 @@ function blameFault(
 }
 
 /** The fields whose stored value is another than the canonical one, in words. */
-function alteredFields(expected: Row, stored: Row): readonly string[] {
+function alteredFields(model: Model, full: Row, told: Row): readonly string[] {
+  // Of a secret only its presence is compared, and told.
+  const [expected, stored] = [masked(model, full) as Row, masked(model, told) as Row];
   if (Object.keys(stored).length === 0) return ['nothing, though it reports success'];
   return Object.keys(expected)
     .filter((path) => JSON.stringify(inOrder(stored[path] ?? null)) !== JSON.stringify(inOrder(expected[path] ?? null)))

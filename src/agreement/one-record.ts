@@ -4,6 +4,7 @@ import type { Answer, Entry, Verdict, Wire } from '../core/model/index.js';
 import type { Layer, Surroundings } from '../layers/layer.js';
 import { fidelitiesOf, judgeAnswer } from './judge.js';
 import { askAll } from './run.js';
+import { masked, maskedAnswer } from './secrets.js';
 
 /** What one layer said of a record; `why` tells how it differs, where it does. */
 export interface LayerAnswer {
@@ -44,13 +45,18 @@ export async function askOne(
     if (answered === undefined) throw new Error(`no answer of ${name}`);
     const judged = judgeAnswer(answered, layer, fidelitiesOf(layer, ledger), model);
     const status = typeof judged === 'string' ? judged : judged.known ? 'known' : 'disagrees';
-    answers.push({ name, answer: answered.answer, status, why: typeof judged === 'string' ? null : judged.reason });
+    answers.push({
+      name,
+      answer: maskedAnswer(model, answered.answer),
+      status,
+      why: typeof judged === 'string' ? null : judged.reason,
+    });
   }
   const { expected, before } = caseOf(input, wire, model, schema);
   return {
     ruleset: model.ruleset,
-    input,
-    expected,
+    input: masked(model, input),
+    expected: maskedAnswer(model, expected),
     before: before.map(({ ruleset, row }) => {
       const key = schema.find((other) => other.ruleset === ruleset)?.key;
       return { ruleset, key: String(key == null ? '' : row[key]) };

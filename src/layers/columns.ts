@@ -1,6 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
 import type { KnownField } from '../core/kinds/index.js';
-import { derive } from '../core/meaning/index.js';
+import { storedRow } from '../core/meaning/index.js';
 import { isSent, type Row, type Value, valueAt } from '../core/model/index.js';
 import { storedFields } from '../core/targets/index.js';
 
@@ -8,25 +8,30 @@ type Model = Schema[number];
 type Raw = { readonly [name: string]: unknown };
 
 /** A record as the values that a driver binds, by column: records taken apart, lists as JSON, what is worked out added. */
-export function bindings(model: Model, row: Raw): readonly { readonly column: string; readonly value: unknown }[] {
-  const derived = derivedOf(model, row);
+export async function bindings(
+  model: Model,
+  row: Raw,
+): Promise<readonly { readonly column: string; readonly value: unknown }[]> {
+  const made = await madeOf(model, row);
   return storedFields(model).flatMap((field) => {
     const [top = ''] = field.path.split('.');
-    if (field.derivation !== null) return [{ column: field.column, value: derived[field.name] ?? null }];
+    if (Object.hasOwn(made, field.path)) return [{ column: field.column, value: made[field.path] ?? null }];
     if (!isSent(field) || !Object.hasOwn(row, top)) return [];
     const value: unknown = valueAt(row as Row, field.path);
     return [{ column: field.column, value: field.item === null ? value : JSON.stringify(value ?? []) }];
   });
 }
 
-/** A row that breaks its own rules may have nothing that can be worked out. */
-function derivedOf(model: Model, row: Raw): Row {
-  if (Object.values(model.fields).every(({ derivation }) => derivation === null)) return {};
-  try {
-    return derive(model, row as Row);
-  } catch {
-    return {};
-  }
+/** What the server makes of a record: derived fields, and secrets as they are stored. */
+async function madeOf(model: Model, row: Raw): Promise<Row> {
+  const fields = Object.values(model.fields);
+  const made = fields.filter(
+    (field) => field.derivation !== null || fields.some(({ storedAs }) => storedAs === field.name),
+  );
+  if (made.length === 0) return {};
+  // A row that breaks its own rules may have nothing that can be made.
+  const stored = await storedRow(model, row as Row).catch((): Row => ({}));
+  return Object.fromEntries(made.map(({ name }) => [name, stored[name] ?? null]));
 }
 
 /**

@@ -89,7 +89,7 @@ async function insert(
   model: Schema[number],
   row: { readonly [name: string]: unknown },
 ): Promise<Row> {
-  const given = bindings(model, row);
+  const given = await bindings(model, row);
   const columns = given.map(({ column }) => quoteName(column)).join(', ');
   const places = given.map((_, at) => `$${at + 1}`).join(', ');
   const what = given.length === 0 ? 'DEFAULT VALUES' : `(${columns}) VALUES (${places})`;

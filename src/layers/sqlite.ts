@@ -48,8 +48,12 @@ function firstColumn(database: Database, sql: string, ...values: readonly SqlVal
   return database.exec(sql, [...values])[0]?.values.map(([value]) => value ?? null) ?? [];
 }
 
-function insert(database: Database, model: Schema[number], row: { readonly [name: string]: unknown }): Row {
-  const given = bindings(model, row);
+async function insert(
+  database: Database,
+  model: Schema[number],
+  row: { readonly [name: string]: unknown },
+): Promise<Row> {
+  const given = await bindings(model, row);
   const columns = given.map(({ column }) => quoteName(column)).join(', ');
   const places = given.map(() => '?').join(', ');
   const what = given.length === 0 ? 'DEFAULT VALUES' : `(${columns}) VALUES (${places})`;

@@ -1,6 +1,16 @@
 import { isScalar, type KindName } from '../kinds/index.js';
 import { type Problem, ProblemError, problems } from '../messages/index.js';
-import { allFields, type Constraint, type Field, type Model, type Path, type Place, stages } from '../model/index.js';
+import {
+  allFields,
+  type Constraint,
+  type Field,
+  type Model,
+  type Path,
+  type Place,
+  type RuleFunction,
+  stages,
+  storingFunction,
+} from '../model/index.js';
 import { mentionsOf } from '../operators/index.js';
 import { fieldConstraints, keyConstraint, ownWordsOf, recordConstraints } from './constraints.js';
 import type { AnyDeclaration, Declaration } from './declaration.js';
@@ -87,7 +97,7 @@ function lower(name: string, declaration: AnyDeclaration, place: Place, found: P
     undeclared: declaration.undeclared ?? 'refuse',
     fields,
     constraints,
-    functions: gathering.functions,
+    functions: { ...gathering.functions, ...storing(declaration) },
     indexes: found.length > 0 ? {} : indexesOf(declaration, fields, name, place),
   };
 }
@@ -118,6 +128,15 @@ function derive(declaration: AnyDeclaration, fields: Known, ruleset: string, pla
 function indexesOf(declaration: AnyDeclaration, fields: Known, ruleset: string, place: Place): Model['indexes'] {
   const named = Object.entries(declaration.indexes?.(it(fields, ruleset, place)) ?? {});
   return Object.fromEntries(named.map(([name, of]) => [name, of.map((handle: Handle) => handle[about].path)]));
+}
+
+/** What makes the stored form of each secret. */
+function storing(declaration: AnyDeclaration): Model['functions'] {
+  const functions = Object.entries(declaration.fields).flatMap(([name, { options }]) => {
+    const by = (options.secret as { readonly by?: RuleFunction } | undefined)?.by;
+    return by === undefined ? [] : [[storingFunction(name), by] as const];
+  });
+  return Object.fromEntries(functions);
 }
 
 function zoneProblems(zone: string | undefined, place: Place): readonly Problem[] {

@@ -136,6 +136,7 @@ export { encode } from './encode.js';
 export type { Store } from './judging.js';
 export { valueIn } from './judging.js';
 export { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
+export { storedRow } from './stored.js';
 export {
   type Checked,
   type CheckOptions,

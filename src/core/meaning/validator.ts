@@ -11,7 +11,7 @@ import {
   type Wire,
 } from '../model/index.js';
 import type { GivenClock } from './clock.js';
-import { decide, decideAsking, derive, type How } from './index.js';
+import { decide, decideAsking, derive, type How, storedRow } from './index.js';
 
 export type Checked<T> =
   | { readonly ok: true; readonly value: T }
@@ -42,6 +42,8 @@ export interface Validator<T> {
   checkAsync(input: unknown, how?: CheckOptions): Promise<Checked<T>>;
   /** The values of the fields that are worked out from a checked record. */
   derive(value: T): Row;
+  /** A checked record as it is stored: secrets in the form that they are stored in, derived fields worked out. */
+  stored(value: T): Promise<Row>;
   /** What a page needs of each field: label, hint, and the choices. */
   readonly fields: { readonly [path: string]: FieldWords };
 }
@@ -79,6 +81,7 @@ export function validator<R extends AnyRuleset>({ model }: R, catalogue?: Catalo
     checkAsync: async (input, { wire = 'json', ...options } = {}) =>
       answer(await decideAsking(model, input, wire, how(options))),
     derive: (value) => derive(model, value as Row),
+    stored: (value) => storedRow(model, value as Row),
     fields: wordsOf(model.fields),
   };
 }

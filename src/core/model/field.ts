@@ -58,3 +58,8 @@ export interface Field<K extends string = string> {
 export function isSent({ generated, enforcedIn }: Pick<Field, 'generated' | 'enforcedIn'>): boolean {
   return generated === null && enforcedIn.some((enforcer) => enforcer !== 'database');
 }
+
+/** The name that the function of a secret has among the functions of its model. */
+export function storingFunction(path: string): string {
+  return `${path} as stored`;
+}

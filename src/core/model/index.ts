@@ -14,7 +14,16 @@ export {
 } from './constraint.js';
 export { add, compareExact, type Exact, exactOf, exactText, isMultiple, multiply, subtract } from './exact.js';
 export type { Entry, Fidelity } from './fidelity.js';
-export { type Domain, type Enforcer, enforcers, type Field, type Generation, generations, isSent } from './field.js';
+export {
+  type Domain,
+  type Enforcer,
+  enforcers,
+  type Field,
+  type Generation,
+  generations,
+  isSent,
+  storingFunction,
+} from './field.js';
 export { type Indices, listsOf, noIndices, pointerToKey, pointerToPath } from './pointer.js';
 export {
   type Comparator,

@@ -50,7 +50,7 @@ describe('reuse', () => {
     const rules = checked.ok ? [] : checked.violations.map(({ rule: id }) => id);
     assert.deepEqual(rules, ['tray.name.maxLength', 'tray.notTooLarge', 'tray.deep']);
     assert.equal(tray.key, 'name');
-    assert.ok(validator(board).check({ name: 'long', width: 2, height: 6 }).ok);
+    assert.ok(validator(board).check({ name: 'long', width: 2, height: 6 }).ok, 'the base is as it was');
   });
 
   const wrong: readonly (readonly [code: string, make: () => unknown, said: RegExp])[] = [
@@ -107,7 +107,7 @@ describe('reuse', () => {
       const [problem] = problemsIn(make);
       assert.equal(problem?.code, code);
       assert.match(problem?.message ?? '', said);
-      assert.ok((problem?.mend ?? '').length > 10);
+      assert.ok((problem?.mend ?? '').length > 10, 'it says how to mend it');
     });
   }
 });

@@ -1,7 +1,6 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import type { CheckOptions } from 'echo-rule';
-import { validator } from 'echo-rule';
+import { type CheckOptions, rule, ruleset, text, validator } from 'echo-rule';
 import { encode } from '../../../src/core/meaning/index.js';
 import { booking } from '../../fixtures/booking.rules.js';
 import { loadedCheck, type Manner } from '../../fixtures/echo.js';
@@ -217,4 +216,44 @@ describe('partial updates', () => {
   for (const [what, input, how, expected] of cases) {
     test(what, () => assert.deepEqual(told(input, { ...how, partial: true }), expected));
   }
+});
+
+describe('what the server makes of a record', () => {
+  const account = ruleset('account', {
+    fields: {
+      title: text(),
+      slug: text({ generated: 'derived', maxLength: 7 }),
+      password: text({
+        minLength: 4,
+        trim: false,
+        secret: { storedAs: 'digest', by: async (typed) => `#${typed.length}` },
+      }),
+      digest: text({ enforcedIn: ['database'] }),
+      again: text({ enforcedIn: ['client'], optional: true }),
+    },
+    derived: (it) => ({ slug: it.title.slug() }),
+    rules: (it) => ({ same: rule({ holds: it.again.is(it.password), blame: it.again, enforcedIn: ['client'] }) }),
+  });
+  const { check, derive, stored } = validator(account);
+  const typed = { title: 'Éclat 1', password: 'four', again: 'fore' };
+
+  test('secrets in the form they are stored in, derived fields, and nothing that only the page has', async () => {
+    const checked = check(typed);
+    assert.deepEqual(checked, { ok: true, value: { title: 'Éclat 1', password: 'four' } });
+    if (!checked.ok) return;
+    assert.deepEqual(derive(checked.value), { slug: 'eclat-1' });
+    assert.deepEqual(await stored(checked.value), { title: 'Éclat 1', digest: '#4', slug: 'eclat-1' });
+  });
+
+  test('each side judges what it has; nobody sends what is made', () => {
+    const rules = (input: unknown, on: 'client' | 'server') => {
+      const checked = check(input, { on });
+      return checked.ok ? [] : checked.violations.map(({ pointer, rule: id }) => `${pointer} ${id}`);
+    };
+    assert.deepEqual(rules(typed, 'client'), ['/again account.same']);
+    assert.deepEqual(rules({ ...typed, digest: 'x', slug: 'y' }, 'server').slice(0, 2), [
+      '/digest account.keys',
+      '/slug account.keys',
+    ]);
+  });
 });

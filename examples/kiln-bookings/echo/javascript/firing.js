@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-2c8bd4c625f39844e8ff8274c38fe0ff386219457c0cc6ab4fded242854d130a
+// Digest: sha256-86bb0d7a4c563d4e9094002da4b7a0057e0ee3bbe5c2caf8640e39c7e051e254
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -174,7 +174,7 @@ function digits(text, from, to) {
 }
 
 function isDate(text) {
-  if (text.length !== 10 || text[4] !== '-' || text[7] !== '-') return false;
+  if (text.length !== 10 || text.charCodeAt(4) !== 45 || text.charCodeAt(7) !== 45) return false;
   const year = digits(text, 0, 4);
   const month = digits(text, 5, 7);
   const day = digits(text, 8, 10);
@@ -192,10 +192,9 @@ function readDate(raw) {
   return typeof raw === 'string' && isDate(raw) ? raw : undefined;
 }
 
-/** At most so many digits behind the point. */
-function hasScale(value, scale) {
+/** At most so many digits behind the point; `unit` is ten to their power. */
+function hasScale(value, scale, unit) {
   if (typeof value === 'number') {
-    const unit = 10 ** scale;
     const units = value * unit;
     if (units < 1e15 && units > -1e15) return Math.round(units) / unit === value;
   }
@@ -205,8 +204,8 @@ function hasScale(value, scale) {
 }
 
 /** An item before has the same value. */
-function repeats(list, index, value, of) {
-  for (let before = 0; before < index; before += 1) if (of(list[before]) === value) return true;
+function repeats(list, index, value) {
+  for (let before = 0; before < index; before += 1) if (list[before] === value) return true;
   return false;
 }
 
@@ -301,7 +300,7 @@ function showField(shape, record, [name, ...rest]) {
 }
 
 /** Notes in `sent` what was sent itself (false), or with all that is in it (true). */
-function mergeKeyed(given, existing, shape, pointer, sent, form, known) {
+function merge(given, existing, shape, pointer, sent, form, known) {
   const record = { ...given };
   for (const name of Object.keys(shape)) {
     const inner = shape[name];
@@ -312,21 +311,12 @@ function mergeKeyed(given, existing, shape, pointer, sent, form, known) {
       if (stored !== null) record[name] = form ? asForm(stored) : stored;
     } else if (isRecord(inner.fields) && isRecord(value)) {
       sent.set(at, stored === null && inner.optional && known);
-      record[name] = mergeKeyed(value, stored, inner.fields, at, sent, form, known);
+      record[name] = merge(value, stored, inner.fields, at, sent, form, known);
     } else {
       sent.set(at, true);
-      if (inner.key !== undefined && Array.isArray(value)) record[name] = mergeItems(value, stored, inner, form);
     }
   }
   return record;
-}
-
-function mergeItems(items, stored, { key, keyOf, fields }, form) {
-  return items.map((item) => {
-    const own = isRecord(item) && Object.hasOwn(item, key) ? keyOf(item[key], form) : null;
-    const match = own == null || !Array.isArray(stored) ? undefined : stored.find((one) => one[key] === own);
-    return match === undefined ? item : mergeKeyed(item, match, fields, '', new Map(), form, true);
-  });
 }
 
 /** A stored value as a form would send it. */
@@ -368,12 +358,12 @@ const shapes = { tag: {}, kiln: {}, potter: {}, title: {}, pieces: {}, peak: {},
 const subjects = { 'firing.type': null, 'firing.limits': null, 'firing.keys': null, 'firing.collectAfterLoading': ['/collectOn', '/loadOn'], 'firing.lustreNeedsVenting': ['/glaze', '/vented'], 'firing.celadonFiredHot': ['/glaze', '/peak'], 'firing.manyPiecesNeedHelp': ['/pieces', '/helpers'], 'firing.oneFiringPerDay': ['/kiln', '/loadOn'] };
 const limitsRule = 'firing.limits';
 const limitsMessage = 'This is more than can be taken in one go.';
-const declared_ = new Set(['tag', 'kiln', 'potter', 'title', 'pieces', 'peak', 'glaze', 'vented', 'fee', 'loadOn', 'collectOn', 'shelf', 'helpers', 'notes']);
 const tagPattern = /^(?:[A-Z]{2}-[0-9]{4})$/u;
 const kilnPattern = /^(?:K[0-9]{2})$/u;
 const potterPattern = /^(?:[a-z][a-z0-9]*(?:-[a-z0-9]+)*)$/u;
 const shelfBayPattern = /^(?:[A-F][0-9]?)$/u;
-const declared__ = new Set(['bay', 'level']);
+const declared_ = new Set(['bay', 'level']);
+const declared__ = new Set(['tag', 'kiln', 'potter', 'title', 'pieces', 'peak', 'glaze', 'vented', 'fee', 'loadOn', 'collectOn', 'shelf', 'helpers', 'notes']);
 
 /**
  * Checks one record: `{ ok: true, value }` with the canonical value, or `{ ok: false, violations }` with all that is
@@ -385,32 +375,46 @@ export function check(input, how = plain) {
   let violations = null;
   let sent;
   let known = false;
-  if (keysIn(input) > (form ? 100000 : 1000)) return refused(fail(null, '', 'firing.limits', 'This is more than can be taken in one go.'), how.messages);
+  let strange = null;
+  const count = keysIn(input);
+  if (count > (form ? 100000 : 1000)) return refused(fail(null, '', 'firing.limits', 'This is more than can be taken in one go.'), how.messages);
   input = ownKeys(input);
   if (form) {
-    const names = [];
-    input = readForm(input, shape, names, how.partial === true && how.shown !== undefined ? how.shown : []);
-    for (const key of names) violations = fail(violations, pointerTo(key), 'firing.keys', 'This field is not known here.');
-  }
-  else {
-    if (keysIn(input) !== ((((((((((((((0 + (input.tag !== undefined)) + (input.kiln !== undefined)) + (input.potter !== undefined)) + (input.title !== undefined)) + (input.pieces !== undefined)) + (input.peak !== undefined)) + (input.glaze !== undefined)) + (input.vented !== undefined)) + (input.fee !== undefined)) + (input.loadOn !== undefined)) + (input.collectOn !== undefined)) + (input.shelf !== undefined)) + (input.helpers !== undefined)) + (input.notes !== undefined))) {
-      for (const key of Object.keys(input)) {
-        if (!declared_.has(key)) violations = fail(violations, pointerTo(key), 'firing.keys', 'This field is not known here.');
-      }
-    }
-  }
+    strange = [];
+    input = readForm(input, shape, strange, how.partial === true && how.shown !== undefined ? how.shown : []);
+  } else if (how.partial === true) strange = Object.keys(input);
   if (how.partial === true) {
     sent = new Map();
     known = how.existing !== undefined && how.existing !== null;
-    input = mergeKeyed(input, how.existing, shapes, '', sent, form, known);
+    input = merge(input, how.existing, shapes, '', sent, form, known);
   }
-  let tag = input.tag;
+  const rawTag = input.tag;
+  const rawKiln = input.kiln;
+  const rawPotter = input.potter;
+  const rawTitle = input.title;
+  const rawPieces = input.pieces;
+  const rawPeak = input.peak;
+  const rawGlaze = input.glaze;
+  const rawVented = input.vented;
+  const rawFee = input.fee;
+  const rawLoadOn = input.loadOn;
+  const rawCollectOn = input.collectOn;
+  const rawShelf = input.shelf;
+  const rawHelpers = input.helpers;
+  const rawNotes = input.notes;
+  if (strange === null && count !== (0 + (rawTag !== undefined) + (rawKiln !== undefined) + (rawPotter !== undefined) + (rawTitle !== undefined) + (rawPieces !== undefined) + (rawPeak !== undefined) + (rawGlaze !== undefined) + (rawVented !== undefined) + (rawFee !== undefined) + (rawLoadOn !== undefined) + (rawCollectOn !== undefined) + (rawShelf !== undefined) + (rawHelpers !== undefined) + (rawNotes !== undefined))) strange = Object.keys(input);
+  if (strange !== null) {
+    for (const key of strange) {
+      if (!declared__.has(key)) violations = fail(violations, pointerTo(key), 'firing.keys', 'This field is not known here.');
+    }
+  }
+  let tag = rawTag;
   if (!(typeof tag === 'string' && tagPattern.test(tag))) {
-    tag = readText(input.tag);
+    tag = readText(rawTag);
     const tagSize = measure(tag);
     if (tagSize !== tagSize) tag = undefined;
     if (tag === undefined) {
-      violations = refuse(violations, isLong(input.tag, 1000000), '/tag', 'firing.tag.type', 'Firing tag must be text, without null or damaged characters.');
+      violations = refuse(violations, isLong(rawTag, 1000000), '/tag', 'firing.tag.type', 'Firing tag must be text, without null or damaged characters.');
     } else if (tag === null) {
       violations = fail(violations, '/tag', 'firing.tag.required', 'Firing tag is missing.');
     } else {
@@ -418,13 +422,13 @@ export function check(input, how = plain) {
       if (!tagPattern.test(tag)) violations = fail(violations, '/tag', 'firing.tag.pattern', 'Firing tag is not in the expected form.');
     }
   }
-  let kiln = input.kiln;
+  let kiln = rawKiln;
   if (!(typeof kiln === 'string' && kilnPattern.test(kiln))) {
-    kiln = readText(input.kiln);
+    kiln = readText(rawKiln);
     const kilnSize = measure(kiln);
     if (kilnSize !== kilnSize) kiln = undefined;
     if (kiln === undefined) {
-      violations = refuse(violations, isLong(input.kiln, 1000000), '/kiln', 'firing.kiln.type', 'Kiln must be text, without null or damaged characters.');
+      violations = refuse(violations, isLong(rawKiln, 1000000), '/kiln', 'firing.kiln.type', 'Kiln must be text, without null or damaged characters.');
     } else if (kiln === null) {
       violations = fail(violations, '/kiln', 'firing.kiln.required', 'Kiln is missing.');
     } else {
@@ -432,13 +436,13 @@ export function check(input, how = plain) {
       if (!kilnPattern.test(kiln)) violations = fail(violations, '/kiln', 'firing.kiln.pattern', 'Kiln is not in the expected form.');
     }
   }
-  let potter = input.potter;
+  let potter = rawPotter;
   if (!(typeof potter === 'string' && potterPattern.test(potter) && potter.length <= 20 && potter.length <= 1000000)) {
-    potter = readText(input.potter);
+    potter = readText(rawPotter);
     const potterSize = measure(potter);
     if (potterSize !== potterSize) potter = undefined;
     if (potter === undefined) {
-      violations = refuse(violations, isLong(input.potter, 1000000), '/potter', 'firing.potter.type', 'Booked by must be text, without null or damaged characters.');
+      violations = refuse(violations, isLong(rawPotter, 1000000), '/potter', 'firing.potter.type', 'Booked by must be text, without null or damaged characters.');
     } else if (potter === null) {
       violations = fail(violations, '/potter', 'firing.potter.required', 'Booked by is missing.');
     } else {
@@ -447,11 +451,11 @@ export function check(input, how = plain) {
       if (!potterPattern.test(potter)) violations = fail(violations, '/potter', 'firing.potter.pattern', 'Booked by is not in the expected form.');
     }
   }
-  let title = readText(input.title);
+  let title = readText(rawTitle);
   let titleSize = measure(title);
   if (titleSize !== titleSize) title = undefined;
   if (title === undefined) {
-    violations = refuse(violations, isLong(input.title, 1000000), '/title', 'firing.title.type', 'What is fired must be text, without null or damaged characters.');
+    violations = refuse(violations, isLong(rawTitle, 1000000), '/title', 'firing.title.type', 'What is fired must be text, without null or damaged characters.');
   } else if (title === null) {
     violations = fail(violations, '/title', 'firing.title.required', 'What is fired is missing.');
   } else {
@@ -459,57 +463,57 @@ export function check(input, how = plain) {
     if (titleSize < 3) violations = fail(violations, '/title', 'firing.title.minLength', 'What is fired must have at least 3 characters.');
     if (titleSize > 60) violations = fail(violations, '/title', 'firing.title.maxLength', 'What is fired must have at most 60 characters.');
   }
-  let pieces = readInteger(input.pieces, form);
+  let pieces = readInteger(rawPieces, form);
   if (pieces === undefined) {
-    violations = refuse(violations, isLong(input.pieces, 1000000), '/pieces', 'firing.pieces.type', 'Number of pieces must be a whole number in plain digits.');
+    violations = refuse(violations, isLong(rawPieces, 1000000), '/pieces', 'firing.pieces.type', 'Number of pieces must be a whole number in plain digits.');
   } else if (pieces === null) {
     violations = fail(violations, '/pieces', 'firing.pieces.required', 'Number of pieces is missing.');
   } else {
     if (pieces < 1) violations = fail(violations, '/pieces', 'firing.pieces.min', 'Number of pieces must be 1 or more.');
     if (pieces > 40) violations = fail(violations, '/pieces', 'firing.pieces.max', 'Number of pieces must be 40 or less.');
   }
-  let peak = readInteger(input.peak, form);
+  let peak = readInteger(rawPeak, form);
   if (peak === undefined) {
-    violations = refuse(violations, isLong(input.peak, 1000000), '/peak', 'firing.peak.type', 'Peak temperature (°C) must be a whole number in plain digits.');
+    violations = refuse(violations, isLong(rawPeak, 1000000), '/peak', 'firing.peak.type', 'Peak temperature (°C) must be a whole number in plain digits.');
   } else if (peak === null) {
     violations = fail(violations, '/peak', 'firing.peak.required', 'Peak temperature (°C) is missing.');
   } else {
     if (peak < 600) violations = fail(violations, '/peak', 'firing.peak.min', 'Peak temperature (°C) must be 600 or more.');
     if (peak > 1320) violations = fail(violations, '/peak', 'firing.peak.max', 'Peak temperature (°C) must be 1320 or less.');
   }
-  let glaze = readCode(input.glaze);
+  let glaze = readCode(rawGlaze);
   if (glaze === undefined) {
-    violations = refuse(violations, isLong(input.glaze, 1000000), '/glaze', 'firing.glaze.type', 'Glaze must be the code of a choice.');
+    violations = refuse(violations, isLong(rawGlaze, 1000000), '/glaze', 'firing.glaze.type', 'Glaze must be the code of a choice.');
   } else if (glaze === null) {
     violations = fail(violations, '/glaze', 'firing.glaze.required', 'Glaze is missing.');
   } else if (glaze !== 'none' && glaze !== 'celadon' && glaze !== 'tenmoku' && glaze !== 'lustre') {
     violations = fail(violations, '/glaze', 'firing.glaze.enumeration', 'Glaze must be one of: No glaze, Celadon, Tenmoku, Lustre.');
   }
-  let vented = readBoolean(input.vented, form, form ? false : null);
+  let vented = readBoolean(rawVented, form, form ? false : null);
   if (vented === undefined) {
-    violations = refuse(violations, isLong(input.vented, 1000000), '/vented', 'firing.vented.type', 'Vent open must be true or false.');
+    violations = refuse(violations, isLong(rawVented, 1000000), '/vented', 'firing.vented.type', 'Vent open must be true or false.');
   } else if (vented === null) {
     violations = fail(violations, '/vented', 'firing.vented.required', 'Vent open is missing.');
   }
-  let fee = readDecimal(input.fee, form);
+  let fee = readDecimal(rawFee, form);
   if (fee === undefined) {
-    violations = refuse(violations, isLong(input.fee, 1000000), '/fee', 'firing.fee.type', 'Fee paid must be a number in plain digits, with a point before the fraction.');
+    violations = refuse(violations, isLong(rawFee, 1000000), '/fee', 'firing.fee.type', 'Fee paid must be a number in plain digits, with a point before the fraction.');
   } else if (fee !== null) {
     if (fee >= 1000 || fee <= -1000) violations = fail(violations, '/fee', 'firing.fee.precision', 'Fee paid must have at most 3 digits before the point.');
-    if (!hasScale(fee, 2)) violations = fail(violations, '/fee', 'firing.fee.scale', 'Fee paid must have at most 2 digits after the point.');
+    if (!hasScale(fee, 2, 100)) violations = fail(violations, '/fee', 'firing.fee.scale', 'Fee paid must have at most 2 digits after the point.');
     if (fee < 0) violations = fail(violations, '/fee', 'firing.fee.min', 'Fee paid must be 0 or more.');
     if (fee > 500) violations = fail(violations, '/fee', 'firing.fee.max', 'Fee paid must be 500 or less.');
   }
-  let loadOn = readDate(input.loadOn);
+  let loadOn = readDate(rawLoadOn);
   if (loadOn === undefined) {
-    violations = refuse(violations, isLong(input.loadOn, 1000000), '/loadOn', 'firing.loadOn.type', 'Loading day must be a real day, written YYYY-MM-DD.');
+    violations = refuse(violations, isLong(rawLoadOn, 1000000), '/loadOn', 'firing.loadOn.type', 'Loading day must be a real day, written YYYY-MM-DD.');
   } else if (loadOn === null) {
     violations = fail(violations, '/loadOn', 'firing.loadOn.required', 'Loading day is missing.');
   }
-  let collectOn = readDate(input.collectOn);
-  if (collectOn === undefined) violations = refuse(violations, isLong(input.collectOn, 1000000), '/collectOn', 'firing.collectOn.type', 'Collection day must be a real day, written YYYY-MM-DD.');
+  let collectOn = readDate(rawCollectOn);
+  if (collectOn === undefined) violations = refuse(violations, isLong(rawCollectOn, 1000000), '/collectOn', 'firing.collectOn.type', 'Collection day must be a real day, written YYYY-MM-DD.');
   let shelfBay, shelfBaySize, shelfLevel;
-  let shelfRecord = readRecord(input.shelf, 1000);
+  let shelfRecord = readRecord(rawShelf, 1000);
   let shelfAbsent = false;
   if (shelfRecord !== undefined) {
     shelfBay = readText(shelfRecord.bay);
@@ -519,11 +523,11 @@ export function check(input, how = plain) {
     shelfAbsent = shelfBay === null && shelfLevel === null;
   }
   if (shelfRecord === undefined) {
-    violations = refuse(violations, isRecord(input.shelf), '/shelf', 'firing.shelf.type', 'Own shelf must be a group of fields.');
+    violations = refuse(violations, isRecord(rawShelf), '/shelf', 'firing.shelf.type', 'Own shelf must be a group of fields.');
   } else {
-    if (keysIn(shelfRecord) !== ((0 + (shelfRecord.bay !== undefined)) + (shelfRecord.level !== undefined))) {
+    if (keysIn(shelfRecord) !== (0 + (shelfRecord.bay !== undefined) + (shelfRecord.level !== undefined))) {
       for (const key of Object.keys(shelfRecord)) {
-        if (!declared__.has(key)) violations = fail(violations, `/shelf${pointerTo(key)}`, 'firing.keys', 'This field is not known here.');
+        if (!declared_.has(key)) violations = fail(violations, `/shelf${pointerTo(key)}`, 'firing.keys', 'This field is not known here.');
       }
     }
     if (!shelfAbsent) {
@@ -545,9 +549,9 @@ export function check(input, how = plain) {
       }
     }
   }
-  let helpers = readList(input.helpers, 10000);
+  let helpers = readList(rawHelpers, 10000);
   if (helpers === undefined) {
-    violations = refuse(violations, Array.isArray(input.helpers), '/helpers', 'firing.helpers.type', 'Helpers must be a list.');
+    violations = refuse(violations, Array.isArray(rawHelpers), '/helpers', 'firing.helpers.type', 'Helpers must be a list.');
   } else {
     if (helpers.length > 4) violations = fail(violations, '/helpers', 'firing.helpers.maxItems', 'Helpers must have at most 4 entries.');
     for (let index_ = 0; index_ < helpers.length; index_ += 1) {
@@ -561,16 +565,16 @@ export function check(input, how = plain) {
       } else {
         if (helpersItem.includes('\n') || helpersItem.includes('\r')) violations = fail(violations, `/helpers/${index_}`, 'firing.helpers[].lines', 'Helper must be on one line.');
         if (helpersItemSize > 30) violations = fail(violations, `/helpers/${index_}`, 'firing.helpers[].maxLength', 'Helper must have at most 30 characters.');
-        if (helpersItem !== null && helpersItem !== undefined && repeats(helpers, index_, helpersItem, (one) => one)) violations = fail(violations, `/helpers/${index_}`, 'firing.helpers.distinct', 'Helpers is in the list already.');
+        if (helpersItem !== null && helpersItem !== undefined && repeats(helpers, index_, helpersItem)) violations = fail(violations, `/helpers/${index_}`, 'firing.helpers.distinct', 'Helpers is in the list already.');
       }
       helpers[index_] = helpersItem;
     }
   }
-  let notes = readText(withLines(input.notes));
+  let notes = readText(withLines(rawNotes));
   let notesSize = measure(notes);
   if (notesSize !== notesSize) notes = undefined;
   if (notes === undefined) {
-    violations = refuse(violations, isLong(input.notes, 1000000), '/notes', 'firing.notes.type', 'Notes must be text, without null or damaged characters.');
+    violations = refuse(violations, isLong(rawNotes, 1000000), '/notes', 'firing.notes.type', 'Notes must be text, without null or damaged characters.');
   } else if (notes !== null) {
     if (notesSize > 500) violations = fail(violations, '/notes', 'firing.notes.maxLength', 'Notes must have at most 500 characters.');
   }

@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/kiln.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-e011342d12b453f8cf7ee2a67ae6c780043813a44010f25618645385ae5cdb34
+// Digest: sha256-60048104592ae73a6164634fc5f7780c35b5f6d2adf9d7522b2b37b51625ada5
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -183,8 +183,8 @@ const shapes = { code: {}, name: {}, hottest: {} };
 const subjects = { 'kiln.type': null, 'kiln.limits': null, 'kiln.keys': null };
 const limitsRule = 'kiln.limits';
 const limitsMessage = 'This is more than can be taken in one go.';
-const declared_ = new Set(['code', 'name', 'hottest']);
 const codePattern = /^(?:K[0-9]{2})$/u;
+const declared_ = new Set(['code', 'name', 'hottest']);
 
 /**
  * Checks one record: `{ ok: true, value }` with the canonical value, or `{ ok: false, violations }` with all that is
@@ -196,32 +196,35 @@ export function check(input, how = plain) {
   let violations = null;
   let sent;
   let known = false;
-  if (keysIn(input) > (form ? 100000 : 1000)) return refused(fail(null, '', 'kiln.limits', 'This is more than can be taken in one go.'), how.messages);
+  let strange = null;
+  const count = keysIn(input);
+  if (count > (form ? 100000 : 1000)) return refused(fail(null, '', 'kiln.limits', 'This is more than can be taken in one go.'), how.messages);
   input = ownKeys(input);
   if (form) {
-    const names = [];
-    input = readFlatForm(input, shape, names, how.partial === true && how.shown !== undefined ? how.shown : []);
-    for (const key of names) violations = fail(violations, pointerTo(key), 'kiln.keys', 'This field is not known here.');
-  }
-  else {
-    if (keysIn(input) !== (((0 + (input.code !== undefined)) + (input.name !== undefined)) + (input.hottest !== undefined))) {
-      for (const key of Object.keys(input)) {
-        if (!declared_.has(key)) violations = fail(violations, pointerTo(key), 'kiln.keys', 'This field is not known here.');
-      }
-    }
-  }
+    strange = [];
+    input = readFlatForm(input, shape, strange, how.partial === true && how.shown !== undefined ? how.shown : []);
+  } else if (how.partial === true) strange = Object.keys(input);
   if (how.partial === true) {
     sent = new Map();
     known = how.existing !== undefined && how.existing !== null;
     input = merge(input, how.existing, shapes, '', sent, form, known);
   }
-  let code = input.code;
+  const rawCode = input.code;
+  const rawName = input.name;
+  const rawHottest = input.hottest;
+  if (strange === null && count !== (0 + (rawCode !== undefined) + (rawName !== undefined) + (rawHottest !== undefined))) strange = Object.keys(input);
+  if (strange !== null) {
+    for (const key of strange) {
+      if (!declared_.has(key)) violations = fail(violations, pointerTo(key), 'kiln.keys', 'This field is not known here.');
+    }
+  }
+  let code = rawCode;
   if (!(typeof code === 'string' && codePattern.test(code))) {
-    code = readText(input.code);
+    code = readText(rawCode);
     const codeSize = measure(code);
     if (codeSize !== codeSize) code = undefined;
     if (code === undefined) {
-      violations = refuse(violations, isLong(input.code, 1000000), '/code', 'kiln.code.type', 'Kiln code must be text, without null or damaged characters.');
+      violations = refuse(violations, isLong(rawCode, 1000000), '/code', 'kiln.code.type', 'Kiln code must be text, without null or damaged characters.');
     } else if (code === null) {
       violations = fail(violations, '/code', 'kiln.code.required', 'Kiln code is missing.');
     } else {
@@ -229,11 +232,11 @@ export function check(input, how = plain) {
       if (!codePattern.test(code)) violations = fail(violations, '/code', 'kiln.code.pattern', 'Kiln code is not in the expected form.');
     }
   }
-  let name = readText(input.name);
+  let name = readText(rawName);
   let nameSize = measure(name);
   if (nameSize !== nameSize) name = undefined;
   if (name === undefined) {
-    violations = refuse(violations, isLong(input.name, 1000000), '/name', 'kiln.name.type', 'Name must be text, without null or damaged characters.');
+    violations = refuse(violations, isLong(rawName, 1000000), '/name', 'kiln.name.type', 'Name must be text, without null or damaged characters.');
   } else if (name === null) {
     violations = fail(violations, '/name', 'kiln.name.required', 'Name is missing.');
   } else {
@@ -241,9 +244,9 @@ export function check(input, how = plain) {
     if (nameSize < 2) violations = fail(violations, '/name', 'kiln.name.minLength', 'Name must have at least 2 characters.');
     if (nameSize > 40) violations = fail(violations, '/name', 'kiln.name.maxLength', 'Name must have at most 40 characters.');
   }
-  let hottest = readInteger(input.hottest, form);
+  let hottest = readInteger(rawHottest, form);
   if (hottest === undefined) {
-    violations = refuse(violations, isLong(input.hottest, 1000000), '/hottest', 'kiln.hottest.type', 'Hottest firing (°C) must be a whole number in plain digits.');
+    violations = refuse(violations, isLong(rawHottest, 1000000), '/hottest', 'kiln.hottest.type', 'Hottest firing (°C) must be a whole number in plain digits.');
   } else if (hottest === null) {
     violations = fail(violations, '/hottest', 'kiln.hottest.required', 'Hottest firing (°C) is missing.');
   } else {

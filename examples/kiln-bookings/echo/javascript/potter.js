@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/potter.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-9a1d7dccb3e6b1c148ac0d0a72acf2993a9ef032541959adcd6f7ad015067e01
+// Digest: sha256-35ffd8837a30e49af79c3ff6f228b90535c7d9d15011819de192ebeaecd3dcfc
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -118,7 +118,7 @@ function digits(text, from, to) {
 }
 
 function isDate(text) {
-  if (text.length !== 10 || text[4] !== '-' || text[7] !== '-') return false;
+  if (text.length !== 10 || text.charCodeAt(4) !== 45 || text.charCodeAt(7) !== 45) return false;
   const year = digits(text, 0, 4);
   const month = digits(text, 5, 7);
   const day = digits(text, 8, 10);
@@ -218,10 +218,10 @@ const shapes = { handle: {}, name: {}, phone: {}, email: {}, memberSince: {}, in
 const subjects = { 'potter.type': null, 'potter.limits': null, 'potter.keys': null };
 const limitsRule = 'potter.limits';
 const limitsMessage = 'This is more than can be taken in one go.';
-const declared_ = new Set(['handle', 'name', 'phone', 'email', 'memberSince', 'inducted']);
 const handlePattern = /^(?:[a-z][a-z0-9]*(?:-[a-z0-9]+)*)$/u;
 const phonePattern = /^(?:\+[0-9]{1,3}(?: [0-9]{2,5}){2,4})$/u;
 const emailPattern = /^(?:[a-zA-Z0-9.!#$%&'*+\/=?^_`{|}~\-]{1,64}@[a-zA-Z0-9](?:[a-zA-Z0-9\-]{0,61}[a-zA-Z0-9])?(?:\.[a-zA-Z0-9](?:[a-zA-Z0-9\-]{0,61}[a-zA-Z0-9])?)*)$/u;
+const declared_ = new Set(['handle', 'name', 'phone', 'email', 'memberSince', 'inducted']);
 
 /**
  * Checks one record: `{ ok: true, value }` with the canonical value, or `{ ok: false, violations }` with all that is
@@ -233,32 +233,38 @@ export function check(input, how = plain) {
   let violations = null;
   let sent;
   let known = false;
-  if (keysIn(input) > (form ? 100000 : 1000)) return refused(fail(null, '', 'potter.limits', 'This is more than can be taken in one go.'), how.messages);
+  let strange = null;
+  const count = keysIn(input);
+  if (count > (form ? 100000 : 1000)) return refused(fail(null, '', 'potter.limits', 'This is more than can be taken in one go.'), how.messages);
   input = ownKeys(input);
   if (form) {
-    const names = [];
-    input = readFlatForm(input, shape, names, how.partial === true && how.shown !== undefined ? how.shown : []);
-    for (const key of names) violations = fail(violations, pointerTo(key), 'potter.keys', 'This field is not known here.');
-  }
-  else {
-    if (keysIn(input) !== ((((((0 + (input.handle !== undefined)) + (input.name !== undefined)) + (input.phone !== undefined)) + (input.email !== undefined)) + (input.memberSince !== undefined)) + (input.inducted !== undefined))) {
-      for (const key of Object.keys(input)) {
-        if (!declared_.has(key)) violations = fail(violations, pointerTo(key), 'potter.keys', 'This field is not known here.');
-      }
-    }
-  }
+    strange = [];
+    input = readFlatForm(input, shape, strange, how.partial === true && how.shown !== undefined ? how.shown : []);
+  } else if (how.partial === true) strange = Object.keys(input);
   if (how.partial === true) {
     sent = new Map();
     known = how.existing !== undefined && how.existing !== null;
     input = merge(input, how.existing, shapes, '', sent, form, known);
   }
-  let handle = input.handle;
+  const rawHandle = input.handle;
+  const rawName = input.name;
+  const rawPhone = input.phone;
+  const rawEmail = input.email;
+  const rawMemberSince = input.memberSince;
+  const rawInducted = input.inducted;
+  if (strange === null && count !== (0 + (rawHandle !== undefined) + (rawName !== undefined) + (rawPhone !== undefined) + (rawEmail !== undefined) + (rawMemberSince !== undefined) + (rawInducted !== undefined))) strange = Object.keys(input);
+  if (strange !== null) {
+    for (const key of strange) {
+      if (!declared_.has(key)) violations = fail(violations, pointerTo(key), 'potter.keys', 'This field is not known here.');
+    }
+  }
+  let handle = rawHandle;
   if (!(typeof handle === 'string' && handlePattern.test(handle) && handle.length <= 20 && handle.length <= 1000000)) {
-    handle = readText(input.handle);
+    handle = readText(rawHandle);
     const handleSize = measure(handle);
     if (handleSize !== handleSize) handle = undefined;
     if (handle === undefined) {
-      violations = refuse(violations, isLong(input.handle, 1000000), '/handle', 'potter.handle.type', 'Short name must be text, without null or damaged characters.');
+      violations = refuse(violations, isLong(rawHandle, 1000000), '/handle', 'potter.handle.type', 'Short name must be text, without null or damaged characters.');
     } else if (handle === null) {
       violations = fail(violations, '/handle', 'potter.handle.required', 'Short name is missing.');
     } else {
@@ -267,11 +273,11 @@ export function check(input, how = plain) {
       if (!handlePattern.test(handle)) violations = fail(violations, '/handle', 'potter.handle.pattern', 'Short name is not in the expected form.');
     }
   }
-  let name = readText(input.name);
+  let name = readText(rawName);
   let nameSize = measure(name);
   if (nameSize !== nameSize) name = undefined;
   if (name === undefined) {
-    violations = refuse(violations, isLong(input.name, 1000000), '/name', 'potter.name.type', 'Name must be text, without null or damaged characters.');
+    violations = refuse(violations, isLong(rawName, 1000000), '/name', 'potter.name.type', 'Name must be text, without null or damaged characters.');
   } else if (name === null) {
     violations = fail(violations, '/name', 'potter.name.required', 'Name is missing.');
   } else {
@@ -279,41 +285,41 @@ export function check(input, how = plain) {
     if (nameSize < 2) violations = fail(violations, '/name', 'potter.name.minLength', 'Name must have at least 2 characters.');
     if (nameSize > 60) violations = fail(violations, '/name', 'potter.name.maxLength', 'Name must have at most 60 characters.');
   }
-  let phone = input.phone;
+  let phone = rawPhone;
   if (!(typeof phone === 'string' && phonePattern.test(phone))) {
-    phone = readText(input.phone);
+    phone = readText(rawPhone);
     const phoneSize = measure(phone);
     if (phoneSize !== phoneSize) phone = undefined;
     if (phone === undefined) {
-      violations = refuse(violations, isLong(input.phone, 1000000), '/phone', 'potter.phone.type', 'Phone must be text, without null or damaged characters.');
+      violations = refuse(violations, isLong(rawPhone, 1000000), '/phone', 'potter.phone.type', 'Phone must be text, without null or damaged characters.');
     } else if (phone !== null) {
       if (phone.includes('\n') || phone.includes('\r')) violations = fail(violations, '/phone', 'potter.phone.lines', 'Phone must be on one line.');
       if (!phonePattern.test(phone)) violations = fail(violations, '/phone', 'potter.phone.pattern', 'Phone is not in the expected form.');
     }
   }
-  let email = lowered(readText(input.email));
+  let email = lowered(readText(rawEmail));
   if (!(typeof email === 'string' && emailPattern.test(email) && email.length <= 254 && email.length <= 1000000)) {
     const emailSize = measure(email);
     if (emailSize !== emailSize) email = undefined;
     if (email === undefined) {
-      violations = refuse(violations, isLong(input.email, 1000000), '/email', 'potter.email.type', 'Email must be text, without null or damaged characters.');
+      violations = refuse(violations, isLong(rawEmail, 1000000), '/email', 'potter.email.type', 'Email must be text, without null or damaged characters.');
     } else if (email !== null) {
       if (email.includes('\n') || email.includes('\r')) violations = fail(violations, '/email', 'potter.email.lines', 'Email must be on one line.');
       if (!emailPattern.test(email)) violations = fail(violations, '/email', 'potter.email.format', 'Email must be an e-mail address, such as name@example.org.');
       if (emailSize > 254) violations = fail(violations, '/email', 'potter.email.maxLength', 'Email must have at most 254 characters.');
     }
   }
-  let memberSince = readDate(input.memberSince);
+  let memberSince = readDate(rawMemberSince);
   if (memberSince === undefined) {
-    violations = refuse(violations, isLong(input.memberSince, 1000000), '/memberSince', 'potter.memberSince.type', 'Member since must be a real day, written YYYY-MM-DD.');
+    violations = refuse(violations, isLong(rawMemberSince, 1000000), '/memberSince', 'potter.memberSince.type', 'Member since must be a real day, written YYYY-MM-DD.');
   } else if (memberSince === null) {
     violations = fail(violations, '/memberSince', 'potter.memberSince.required', 'Member since is missing.');
   } else if (memberSince < '2015-01-01') {
     violations = fail(violations, '/memberSince', 'potter.memberSince.min', 'Member since must be 2015-01-01 or later.');
   }
-  let inducted = readBoolean(input.inducted, form, form ? false : null);
+  let inducted = readBoolean(rawInducted, form, form ? false : null);
   if (inducted === undefined) {
-    violations = refuse(violations, isLong(input.inducted, 1000000), '/inducted', 'potter.inducted.type', 'Has had the kiln induction must be true or false.');
+    violations = refuse(violations, isLong(rawInducted, 1000000), '/inducted', 'potter.inducted.type', 'Has had the kiln induction must be true or false.');
   } else if (inducted === null) {
     violations = fail(violations, '/inducted', 'potter.inducted.required', 'Has had the kiln induction is missing.');
   }
