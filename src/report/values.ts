@@ -3,12 +3,18 @@ import type { Answer, Verdict } from '../core/model/index.js';
 
 const MOST_SHOWN = 48;
 
+/** A text of at most so many characters. */
+function cut(text: string): string {
+  const characters = [...text];
+  return characters.length <= MOST_SHOWN ? text : `${characters.slice(0, MOST_SHOWN - 1).join('')}…`;
+}
+
 /** A value in one line; a long one is cut in the middle, with its length behind it. */
 export function shownValue(value: unknown): string {
   const text = visible(value);
   const characters = [...text];
   if (characters.length <= MOST_SHOWN) return text;
-  if (typeof value !== 'string') return `${characters.slice(0, MOST_SHOWN - 1).join('')}…`;
+  if (typeof value !== 'string') return cut(text);
   return `${characters.slice(0, 8).join('')}…${characters.slice(-4).join('')} (${[...value].length} characters)`;
 }
 
@@ -24,7 +30,8 @@ function shownField(record: { readonly [name: string]: unknown }, path: string):
   const [top = ''] = path.split(/[.[]/);
   if (Object.hasOwn(record, top)) return `${top} ${shownValue(record[top])}`;
   const parts = Object.keys(record).filter((name) => name.startsWith(`${top}[`) || name.startsWith(`${top}.`));
-  return parts.length === 0 ? `${path} missing` : parts.map((name) => `${name} ${shownValue(record[name])}`).join(', ');
+  const shown = parts.map((name) => `${name} ${shownValue(record[name])}`).join(', ');
+  return parts.length === 0 ? `${path} missing` : cut(shown);
 }
 
 /** What a verdict or an answer says, in a few words. */

@@ -1,10 +1,10 @@
 import { edgesOf, isScalar, type KnownField, sampleOf, valueDomain } from '../kinds/index.js';
 import { decide } from '../meaning/index.js';
-import { type Constraint, fieldAt, listsOf, type Row, type Value, valueAt, withValue } from '../model/index.js';
+import { type Constraint, fieldAt, listsOf, type Row, type Value, valueAt } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { stepsFrom } from './candidates.js';
 import { caseClock } from './clock.js';
-import { type Context, type Criterion, changed, type Draft } from './context.js';
+import { applied, type Context, type Criterion, changed, type Draft } from './context.js';
 
 /** At most so many lists are tried for a rule. */
 const MOST_TRIED = 400;
@@ -22,12 +22,21 @@ function outcomes(context: Context, rule: Constraint): readonly Draft[] {
   const list = listsOf(rule.subjects.find((path) => listsOf(path).length > 0) ?? '')[0];
   if (list === undefined) return [];
   const found = new Map<boolean, Row>();
-  for (const value of variants(context, list)) {
-    const row = context.settle(withValue(context.base, list, value), [list], rule.id);
+  const others = rule.subjects.filter((path) => path !== list && fieldAt(context.model, path).item !== null);
+  const emptied: Row = Object.fromEntries(others.map((path) => [path, []]));
+  const beside = rule.subjects.filter((path) => listsOf(path).length === 0 && isScalar(fieldAt(context.model, path)));
+  const all = [
+    ...variants(context, list).map((value): Row => ({ [list]: value })),
+    ...beside.flatMap((path) =>
+      (context.choices.get(path) ?? []).map((value): Row => ({ [list]: valueAt(context.base, list), [path]: value })),
+    ),
+  ];
+  for (const values of others.length === 0 ? all : [...all, ...all.map((one) => ({ ...one, ...emptied }))]) {
+    const row = context.settle(applied(context.base, values), Object.keys(values), rule.id);
     const verdict = decide(context.model, row, 'row', { clock: caseClock(context.model) });
     const rules = 'refused' in verdict ? verdict.refused.map((one) => one.rule) : [];
     const isAlone = rules.every((one) => one === rule.id);
-    if (isAlone && !found.has(rules.length > 0)) found.set(rules.length > 0, { [list]: value });
+    if (isAlone && !found.has(rules.length > 0)) found.set(rules.length > 0, values);
     if (found.size === 2) break;
   }
   return [...found].flatMap(([broken, values]) =>
@@ -59,5 +68,6 @@ function differing(item: KnownField, value: Value): readonly Value[] {
   if (!isScalar(item)) return [];
   const near = stepsFrom(valueDomain(item), value);
   const samples = [0, 1, 2, 3, 4].map((seed) => sampleOf(item, seed));
-  return [...new Set([...near, ...edgesOf(item).map((edge) => edge.value), ...samples])];
+  const short = valueDomain(item) === 'text' ? ['a', 'ab', 'abc'] : [];
+  return [...new Set([...near, ...edgesOf(item).map((edge) => edge.value), ...samples, ...short])];
 }

@@ -46,8 +46,9 @@ function outcomes(context: Context, rule: Constraint): readonly Row[] {
     const outcome = conditions(rule.predicate)
       .map((one) => outcomeOf(one, row, context.model))
       .join();
-    const faults = otherFaults(context, rule, row);
     const known = best.get(outcome);
+    if (known?.faults === 0) continue;
+    const faults = otherFaults(context, rule, row);
     if (known === undefined || faults < known.faults) best.set(outcome, { values, faults });
   }
   return [...best.values()].filter(({ faults }) => faults === 0).map(({ values }) => values);

@@ -163,6 +163,7 @@ function instanceAt(judged: Judged, constraint: Constraint, indices: Indices, se
 }
 
 function isWithinAbsent({ canonical }: Judged, path: Path, indices: Indices): boolean {
+  if (!path.includes('.')) return false;
   const above = path.split('.').slice(0, -1);
   return above.some((_, at) => valueIn(canonical.row, above.slice(0, at + 1).join('.'), indices) === null);
 }

@@ -19,7 +19,23 @@ export interface Reading {
 export function readClock(given: GivenClock | undefined, zone: string): Reading {
   const now = given === undefined ? new Date().toISOString() : canonicalInstant(given.instant, 6, false);
   if (now === null) throw new ProblemError([problems.clockInvalid(null, JSON.stringify(given))]);
-  return { now, today: dayIn(now, given?.zone ?? zone) };
+  return new LazyReading(now, given?.zone ?? zone);
+}
+
+/** Most records have no rule about today, and what a day is in a zone takes a while to find out. */
+class LazyReading implements Reading {
+  readonly now: string;
+  readonly #zone: string;
+  #today: string | null = null;
+
+  constructor(now: string, zone: string) {
+    this.now = now;
+    this.#zone = zone;
+  }
+  get today(): string {
+    this.#today ??= dayIn(this.now, this.#zone);
+    return this.#today;
+  }
 }
 
 function dayIn(now: string, zone: string): string {

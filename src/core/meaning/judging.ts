@@ -76,6 +76,7 @@ export function instancesOf(row: Row, path: Path, indices: Indices = noIndices()
 
 /** The pointers of a path, one an instance. */
 export function pointersOf(row: Row, path: Path, indices: Indices): readonly string[] {
+  if (!path.includes('[')) return [pointerToPath(path)];
   return instancesOf(row, path, indices).map((instance) => pointerToPath(path, instance));
 }
 

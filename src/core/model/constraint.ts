@@ -65,6 +65,8 @@ export function allFields<K extends string>(model: Pick<Model<K>, 'fields'>): re
 
 /** A field of a model by its path. Throws on a path that the model hasn't got: that is a fault of ours. */
 export function fieldAt<K extends string>(model: Pick<Model<K>, 'fields'> & { ruleset: string }, path: Path): Field<K> {
+  const top = Object.hasOwn(model.fields, path) ? model.fields[path] : undefined;
+  if (top !== undefined) return top;
   let field: Field<K> | undefined;
   let fields: Field<K>['fields'] = model.fields;
   for (const step of path.split('.')) {

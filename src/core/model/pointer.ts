@@ -36,5 +36,6 @@ export function pointerToPath(path: Path, indices: Indices = noIndices()): strin
 
 /** The lists that a path leads through, outermost first: `a[].b[]` leads through `a` and `a[].b`. */
 export function listsOf(path: Path): readonly Path[] {
+  if (!path.includes('[')) return [];
   return [...path.matchAll(/\[\]/g)].map((found) => path.slice(0, found.index));
 }
