@@ -15,7 +15,7 @@ export function ledgerOf(schema: Schema): readonly Entry[] {
 }
 
 function fidelityOf({ predicate, enforcedIn }: Constraint): Fidelity {
-  if (predicate.op === 'asks') return { is: 'exact' };
+  if (predicate.op === 'asks') return { is: 'absent', why: 'checkAsync asks it, last of all; check alone does not' };
   if (isLookup(predicate))
     return { is: 'absent', why: 'only the store knows the other records: the database holds it', needs: 'store' };
   if (!enforcedIn.includes('server'))

@@ -43,8 +43,8 @@ function text(field: KnownField): ColumnType {
 }
 
 const integer = (field: KnownField): ColumnType => ({
-  // As a primary key, INTEGER would be another name of the row number, and count up where NULL is sent; INT is not.
-  type: 'INT',
+  // As a primary key, INTEGER is another name of the row number, and counts up where NULL is sent; INT is not.
+  type: field.generated === 'identity' ? 'INTEGER' : 'INT',
   check: safeInteger(field),
   fidelity: altering('text that reads as a whole number is stored as that number', shownDigits(field)),
 });
@@ -131,12 +131,17 @@ export function columnType(field: KnownField): ColumnType {
 }
 
 /** What fills a column that nobody sends; null where the server does, or the engine counts by itself. */
-export function filling({ generated }: KnownField): string | null {
+export function filling(field: KnownField): string | null {
+  const { generated } = field;
+  const fraction = fractionOf(field);
+  const seconds =
+    fraction === 0 ? "strftime('%S', 'now')" : `substr(strftime('%f', 'now') || '000', 1, ${3 + fraction})`;
+  const now = `DEFAULT (strftime('%Y-%m-%dT%H:%M:', 'now') || ${seconds} || 'Z')`;
   const hex = (bytes: number) => `lower(hex(randomblob(${bytes})))`;
   const fillings: { readonly [by: string]: string } = {
     uuid: `DEFAULT (${hex(4)} || '-' || ${hex(2)} || '-4' || substr(${hex(2)}, 2) || '-8' || substr(${hex(2)}, 2) || '-' || ${hex(6)})`,
-    created: `DEFAULT (strftime('%Y-%m-%dT%H:%M:%SZ', 'now'))`,
-    updated: `DEFAULT (strftime('%Y-%m-%dT%H:%M:%SZ', 'now'))`,
+    created: now,
+    updated: now,
   };
   return generated === null ? null : (fillings[generated] ?? null);
 }

@@ -15,15 +15,22 @@ function digits(text, from, to) {
   isDate: helper(
     `function isDate(text) {
   if (text.length !== 10 || text.charCodeAt(4) !== 45 || text.charCodeAt(7) !== 45) return false;
-  const year = digits(text, 0, 4);
-  const month = digits(text, 5, 7);
-  const day = digits(text, 8, 10);
-  if (!(year >= 1 && month >= 1 && month <= 12 && day >= 1)) return false;
-  return day <= 28 || day <= daysInMonth(year, month);
+  const century = two(text, 0);
+  const year = two(text, 2);
+  const month = two(text, 5);
+  const day = two(text, 8);
+  if (century < 0 || year < 0 || century + year === 0 || month < 1 || month > 12 || day < 1) return false;
+  return day <= 28 || day <= daysInMonth(century * 100 + year, month);
 }`,
-    'digits',
+    'two',
     'daysInMonth',
   ),
+  two: helper(`/** The number that two digits are; negative where one is no digit. */
+function two(text, index) {
+  const tens = text.charCodeAt(index) - 48;
+  const ones = text.charCodeAt(index + 1) - 48;
+  return tens >= 0 && tens <= 9 && ones >= 0 && ones <= 9 ? tens * 10 + ones : -1;
+}`),
   daysInMonth: helper(`function daysInMonth(year, month) {
   if (month === 2) return year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28;
   return month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31;

@@ -39,16 +39,16 @@ export const reading: Helpers = {
     helper(`/** The length in code points; NaN for U+0000, lone surrogates, and U+FFFD, which stands where text was damaged. */
 function measure(text) {
   if (text === undefined || text === null) return 0;
-  let length = 0;
+  let length = text.length;
   for (let index = 0; index < text.length; index += 1) {
     const unit = text.charCodeAt(index);
+    if (unit > 0 && unit < 0xd800) continue;
     if (unit === 0 || unit === 0xfffd) return NaN;
-    if (unit >= 0xd800 && unit <= 0xdfff) {
-      const next = index + 1 < text.length ? text.charCodeAt(index + 1) : 0;
-      if (unit > 0xdbff || next < 0xdc00 || next > 0xdfff) return NaN;
-      index += 1;
-    }
-    length += 1;
+    if (unit > 0xdfff) continue;
+    const next = index + 1 < text.length ? text.charCodeAt(index + 1) : 0;
+    if (unit > 0xdbff || next < 0xdc00 || next > 0xdfff) return NaN;
+    index += 1;
+    length -= 1;
   }
   return length;
 }`),
