@@ -372,7 +372,7 @@ export function check(given, how = {}) {
       else {
         if (LINE_END.test(helper)) tell(pointer, 'helpers[].lines', 'Helper must be on one line.');
         if (lengthOf(helper) > 30) tell(pointer, 'helpers[].maxLength', 'Helper must have at most 30 characters.');
-        if (helpers.includes(helper)) tell(pointer, 'helpers.distinct', 'Helpers is in the list already.');
+        if (helpers.includes(helper)) tell(pointer, 'helpers.distinct', 'Helper is in the list already.');
       }
       helpers.push(helper);
     }

@@ -64,7 +64,14 @@ function itemTraps(context: Context, path: string, item: KnownField, items: read
     return { ...about, wire, input: { ...carried(context, context.base, wire), [name]: raw } };
   };
   const blank = isScalar(item) ? [put('json', null, 'required', 'null')] : [put('json', null, 'type', 'null')];
-  if (!isScalar(item)) return [...blank, put('json', 'x', 'type', 'text'), put('json', [], 'type', 'a list')];
+  if (!isScalar(item)) {
+    return [
+      ...blank,
+      put('json', 'x', 'type', 'text'),
+      put('json', [], 'type', 'a list'),
+      ...innerFields(context, path, item, items),
+    ];
+  }
   const traps = wires.flatMap((wire) =>
     trapsFor(item, last, wire).map(([raw, reason]) => put(wire, raw, 'type', reason)),
   );
@@ -75,6 +82,43 @@ function itemTraps(context: Context, path: string, item: KnownField, items: read
     ...wires.map((wire) => put(wire, ` ${last} `, 'canonical', 'spaces around it')),
     ...wires.map((wire) => put(wire, `${last}\nx`, 'lines', 'a line feed inside')),
   ];
+}
+
+/** The fields of an entry that is a record: each missing, each near its grammar and at its edges, in the last entry. */
+function innerFields(context: Context, path: string, item: KnownField, items: readonly Value[]): readonly Draft[] {
+  const last = items.at(-1);
+  if (item.fields === null || typeof last !== 'object' || last === null) return [];
+  const record = last as { readonly [name: string]: Value };
+  const before = items.slice(0, -1);
+  return Object.values(item.fields)
+    .filter(isScalar)
+    .flatMap((field) => {
+      const about = (facet: string, reason: string) => {
+        return { constraint: facetOf(context, field.path, facet), reason: `${reason}, in an entry` };
+      };
+      const name = `${formName(path)}[${before.length}][${field.name}]`;
+      const put = (wire: Wire, raw: unknown, facet: string, reason: string): Draft => {
+        if (wire !== 'form')
+          return rawEntry(context, wire, path, [...before, { ...record, [field.name]: raw }], about(facet, reason));
+        return { ...about(facet, reason), wire, input: { ...carried(context, context.base, wire), [name]: raw } };
+      };
+      const value = record[field.name] ?? sampleOf(field, 0);
+      return [
+        put('json', null, 'required', 'null'),
+        put('form', '', 'required', 'the empty text'),
+        ...wires.flatMap((wire) => trapsFor(field, value, wire).map(([raw, reason]) => put(wire, raw, 'type', reason))),
+        ...edgesOf(field).flatMap((edge) =>
+          changed(
+            context,
+            { [path]: [...before, { ...record, [field.name]: edge.value }] },
+            about(edge.facet, edge.words),
+          ),
+        ),
+        ...(isTrimmed(field)
+          ? (['json', 'form'] as const).map((wire) => put(wire, `${value}\nx`, 'lines', 'a line feed inside'))
+          : []),
+      ];
+    });
 }
 
 /** Each edge of the item's own kind, as the last item. */

@@ -70,7 +70,7 @@ function ownConstraints(ruleset: string, field: Field, wordsOf: OwnWords): reado
       over: null,
       predicate,
       enforcedIn: enforcersOf(field, predicate),
-      ...worded({ keys, label: field.label, limit }, wordsOf(of, facet)),
+      ...worded({ keys, label: labelAt(field, more.blame ?? of), limit }, wordsOf(of, facet)),
       ...more,
     };
   };
@@ -92,6 +92,13 @@ function ownConstraints(ruleset: string, field: Field, wordsOf: OwnWords): reado
         ),
       ),
   ];
+}
+
+/** The label of a field, or of the one within its entries that a facet blames. */
+function labelAt({ item, path, label }: Field, blame: Path): string {
+  if (item === null || blame === path) return label;
+  const inner = Object.values(item.fields ?? {}).find((field) => field.path === blame);
+  return inner?.label ?? item.label;
 }
 
 /** A field that nobody sends, and that is not worked out from what is sent, is the database's alone. */

@@ -10,6 +10,7 @@ import {
   pointerToPath,
 } from '../model/index.js';
 import { isLookup, judge } from '../operators/index.js';
+import { takenBy } from './decode.js';
 import { instancesOf, type Judged, judgingOf, pointersOf, valueIn } from './judging.js';
 import type { Sent } from './partial.js';
 
@@ -62,9 +63,11 @@ export function check(judged: Judged, enforcers: readonly Enforcer[], sent: Sent
       constraint: whole('keys'),
       pointer: pointer + pointerToKey(key),
     }));
-  // What is worked out comes after what it is worked out from.
+  // What nobody here has is not judged; what is worked out comes after what it is worked out from.
+  const takes = takenBy(enforcers);
   const inside = (fields: Model['fields'], pointer: string, indices: Indices): readonly Broken[] =>
     Object.values(fields)
+      .filter((field) => takes(field) || field.derivation !== null)
       .sort((a, b) => Number(a.derivation !== null) - Number(b.derivation !== null))
       .flatMap((field) => walk(field, pointer + pointerToKey(field.name), indices));
   const walk = (field: Field, pointer: string, indices: Indices): readonly Broken[] => {

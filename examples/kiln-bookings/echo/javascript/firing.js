@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-4b1153fefb341c19c032c784cbfdac6e509c4c0eb21e8ebcdd7e58e791546a1a
+// Digest: sha256-bd7664a6027f2199a9efd92d45623683f45c2679b91f411e55cc50dda6d74ee0
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -562,7 +562,7 @@ export function check(input, how = plain) {
       } else {
         if (helpersItem.includes('\n') || helpersItem.includes('\r')) violations = fail(violations, `/helpers/${index_}`, 'firing.helpers[].lines', 'Helper must be on one line.');
         if (helpersItemSize > 30) violations = fail(violations, `/helpers/${index_}`, 'firing.helpers[].maxLength', 'Helper must have at most 30 characters.');
-        if (helpersItem !== null && helpersItem !== undefined && repeats(helpers, index_, helpersItem)) violations = fail(violations, `/helpers/${index_}`, 'firing.helpers.distinct', 'Helpers is in the list already.');
+        if (helpersItem !== null && helpersItem !== undefined && repeats(helpers, index_, helpersItem)) violations = fail(violations, `/helpers/${index_}`, 'firing.helpers.distinct', 'Helper is in the list already.');
       }
       helpers[index_] = helpersItem;
     }
