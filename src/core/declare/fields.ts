@@ -20,7 +20,7 @@ import type {
   ValueOptions,
 } from './field-options.js';
 import { placeOfCaller } from './place.js';
-import type { AcceptedFields, AnyRuleset, KeyValueOf, NameOf } from './types.js';
+import type { AcceptedFields, AnyRuleset, KeyValueOf, NameOf, Show } from './types.js';
 
 function define(
   kind: AnyDefinition['definition'],
@@ -203,7 +203,7 @@ function isCode(code: unknown, integers: boolean): boolean {
 export function record<const F extends Fields, O extends Optional = false, const E extends In = In>(
   fields: F,
   options: CommonOptions<O, E> = {},
-): Definition<'record', AcceptedFields<F>, Traits<O, undefined, undefined, E>, F> {
+): Definition<'record', Show<AcceptedFields<F>>, Traits<O, undefined, undefined, E>, F> {
   return define('record', options, { fields });
 }
 

@@ -20,7 +20,8 @@ export type NameOf<R> = R extends Ruleset<infer Name, Fields, string | null> ? N
 export type KeyValueOf<R> =
   R extends Ruleset<string, infer F, infer Key> ? (Key extends keyof F ? ValueOf<F[Key]> : never) : never;
 
-type Show<T> = { [K in keyof T]: T[K] } & {};
+/** Written out, as people read it. */
+export type Show<T> = { [K in keyof T]: T[K] } & {};
 type FieldsOf<R> = R extends { readonly fields: infer F } ? F : never;
 
 type OrAbsent<D> = 'optional' extends TraitsOf<D> ? ValueOf<D> | null : ValueOf<D>;
