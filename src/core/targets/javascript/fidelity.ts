@@ -1,14 +1,18 @@
 import type { Schema } from '../../declare/index.js';
-import type { Constraint, Entry, Fidelity } from '../../model/index.js';
+import { allFields, type Constraint, type Entry, type Fidelity, type Path, type Predicate } from '../../model/index.js';
 import { isLookup } from '../../operators/index.js';
+import { Names } from './names.js';
+import { predicateJs } from './predicates.js';
+import { printJs } from './print.js';
+import { type Making, scopeOf, variableOf } from './scope.js';
 
 /** Everything about the one record is held; what needs the stored records is the database's. */
 export function ledgerOf(schema: Schema): readonly Entry[] {
-  return schema.flatMap(({ constraints }) =>
-    constraints.map((constraint) => ({
+  return schema.flatMap((model) =>
+    model.constraints.map((constraint) => ({
       constraint: constraint.id,
       target: 'javascript',
-      becomes: becomes(constraint),
+      becomes: becomes(constraint, model),
       fidelity: fidelityOf(constraint),
     })),
   );
@@ -23,12 +27,25 @@ function fidelityOf({ predicate, enforcedIn }: Constraint): Fidelity {
   return { is: 'exact' };
 }
 
-function becomes({ predicate, facet, enforcedIn }: Constraint): string | null {
+function becomes({ predicate, enforcedIn, subjects }: Constraint, model: Schema[number]): string | null {
   if (predicate.op === 'typed') return 'reading: what is not in the grammar is refused';
   if (predicate.op === 'canonical') return 'made canonical before it is checked';
   if (predicate.op === 'closed') return 'every key is looked up among the declared ones';
   if (predicate.op === 'bounded') return 'what is too large is refused unread';
   if (predicate.op === 'asks') return 'checkAsync asks the function';
   if (isLookup(predicate) || enforcedIn.every((one) => one === 'database')) return null;
-  return facet ? 'a test of the value' : 'a test over the fields that it mentions';
+  const text = failingText(predicate, subjects, model);
+  return text === null ? null : `fails where ${text}`;
+}
+
+/** When a predicate is false, in the module's own code, with what stands at its head written out. */
+function failingText(predicate: Predicate, subjects: readonly Path[], model: Schema[number]): string | null {
+  const making: Making = { model, names: new Names(), constants: new Map(), variables: new Map() };
+  for (const field of allFields(model)) variableOf(making, field);
+  const truths = predicateJs(predicate, { ...scopeOf(making), given: new Set(subjects) });
+  if (truths === null) return null;
+  return [...making.constants].reduce(
+    (text, [constant, is]) => text.replaceAll(new RegExp(`\\b${constant}\\b`, 'g'), () => `(${printJs(is)})`),
+    printJs(truths.isFalse),
+  );
 }
