@@ -111,6 +111,8 @@ function misfits({
   if (isInner && generated !== null) clash(`${path} generated`, 'a record or a list', 'what is in it is sent with it');
   if (isInner && field.storedAs !== null)
     clash(`${path} secret`, 'a record or a list', 'what is in it is stored with it');
+  if (facets.onDelete === 'clear' && !optional)
+    clash(`${path} onDelete: 'clear'`, 'a required field', 'nothing may be left behind');
   if (generated !== null && filled !== null) clash(`${path} generated`, 'default', 'nobody sends it');
   if (field.storedAs !== null && kinds[kind].domain !== 'text') clash(`${path} secret`, kind, 'a secret is text');
   if (

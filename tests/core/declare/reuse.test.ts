@@ -7,6 +7,7 @@ import {
   join,
   type Problem,
   ProblemError,
+  reference,
   rule,
   ruleset,
   text,
@@ -95,6 +96,11 @@ describe('reuse', () => {
       'secret_holder',
       () => ruleset('x', { fields: { a: text({ secret: { storedAs: 'b', by: (typed) => typed } }), b: text() } }),
       /only the database has/,
+    ],
+    [
+      'facets_clash',
+      () => ruleset('x', { fields: { a: reference(board, { onDelete: 'clear' }) } }),
+      /nothing may be left behind/,
     ],
     [
       'facets_clash',
