@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-bd7664a6027f2199a9efd92d45623683f45c2679b91f411e55cc50dda6d74ee0
+// Digest: sha256-3d68599a60cd7775a80de497d25e1b4957a72b61d613665182ce17d821ea02aa
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -100,13 +100,18 @@ function measure(text) {
   return length;
 }
 
+/** Negative zero is zero; any other number is the one that came in, not a copy. */
+function plainZero(number) {
+  return number === 0 ? 0 : number;
+}
+
 const plainInteger = /^-?(?:0|[1-9][0-9]*)$/;
 
 function readInteger(raw, form) {
   if (raw === undefined || raw === null) return null;
   if (form && (typeof raw !== 'string' || !plainInteger.test(raw))) return undefined;
   const number = form ? Number(raw) : raw;
-  return Number.isSafeInteger(number) ? number + 0 : undefined;
+  return Number.isSafeInteger(number) ? plainZero(number) : undefined;
 }
 
 const plainDecimal = /^-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?$/;
@@ -120,7 +125,7 @@ function decimalText(raw) {
 
 function readDecimal(raw, form) {
   if (raw === undefined || raw === null) return null;
-  if (!form) return typeof raw === 'number' && Number.isFinite(raw) ? raw + 0 : undefined;
+  if (!form) return typeof raw === 'number' && Number.isFinite(raw) ? plainZero(raw) : undefined;
   const text = decimalText(raw);
   if (text === undefined) return undefined;
   const number = Number(text);

@@ -58,15 +58,20 @@ function measure(text) {
   for (const _ of text) length += 1;
   return length;
 }`),
+  plainZero: helper(`/** Negative zero is zero; any other number is the one that came in, not a copy. */
+function plainZero(number) {
+  return number === 0 ? 0 : number;
+}`),
   plainInteger: helper('const plainInteger = /^-?(?:0|[1-9][0-9]*)$/;'),
   readInteger: helper(
     `function readInteger(raw, form) {
   if (raw === undefined || raw === null) return null;
   if (form && (typeof raw !== 'string' || !plainInteger.test(raw))) return undefined;
   const number = form ? Number(raw) : raw;
-  return Number.isSafeInteger(number) ? number + 0 : undefined;
+  return Number.isSafeInteger(number) ? plainZero(number) : undefined;
 }`,
     'plainInteger',
+    'plainZero',
   ),
   plainDecimal: helper('const plainDecimal = /^-?(?:0|[1-9][0-9]*)(?:\\.[0-9]+)?$/;'),
   decimalText: helper(
@@ -81,7 +86,7 @@ function decimalText(raw) {
   readDecimal: helper(
     `function readDecimal(raw, form) {
   if (raw === undefined || raw === null) return null;
-  if (!form) return typeof raw === 'number' && Number.isFinite(raw) ? raw + 0 : undefined;
+  if (!form) return typeof raw === 'number' && Number.isFinite(raw) ? plainZero(raw) : undefined;
   const text = decimalText(raw);
   if (text === undefined) return undefined;
   const number = Number(text);
@@ -89,6 +94,7 @@ function decimalText(raw) {
 }`,
     'decimalText',
     'plainNumber',
+    'plainZero',
   ),
   plainNumber: helper(`/** A number's shortest digits, without an exponent. */
 function plainNumber(number) {
