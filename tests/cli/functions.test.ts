@@ -46,7 +46,11 @@ describe('what is compiled from functions', () => {
     const { code, notes } = await runIn(process.cwd(), join(folder, 'echo-rule.config.ts'), ['compile']);
     assert.equal(code, 0, notes);
     const file = join(folder, 'echo/javascript/cup.js');
-    assert.doesNotMatch(readFileSync(file, 'utf8'), /^import |\beval\b|of: number/m, 'plain JavaScript, without imports');
+    assert.doesNotMatch(
+      readFileSync(file, 'utf8'),
+      /^import |\beval\b|of: number/m,
+      'plain JavaScript, without imports',
+    );
     const module = (await import(pathToFileURL(file).href)) as Module;
     const rules = ({ violations = [] }: Checked) => violations.map(({ rule }) => rule);
     const clock = { instant: '2026-03-02T09:00:00Z' };
