@@ -31,7 +31,8 @@ const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: [
     '--headless',
-    '--no-sandbox',
+    // Chromium refuses to start as root with a sandbox; as anyone else it has one.
+    ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
     '--disable-gpu',
     '--disable-quic',
     '--no-first-run',

@@ -2,6 +2,8 @@ import assert from 'node:assert/strict';
 import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, normalize } from 'node:path';
 import { describe, test } from 'node:test';
+import { kinds } from '../src/core/kinds/index.js';
+import { targetNames } from '../src/core/targets/index.js';
 
 interface Source {
   /** Below `src`, with forward slashes. */
@@ -153,7 +155,7 @@ describe('the house', () => {
   });
 
   test('nobody asks for a kind or a target by its name', () => {
-    const names = 'text|integer|choice|date|boolean|reference|javascript|html|postgresql|sqlite';
+    const names = [...Object.keys(kinds), ...targetNames].join('|');
     const asking = new RegExp(`(?:kind|target|definition)\\)? ?[!=]== '(?:${names})'|case '(?:${names})':`);
     assert.deepEqual(
       sources.filter(({ text }) => asking.test(text)).map(({ file }) => file),

@@ -1,7 +1,7 @@
 import { edgesOf, isScalar, isTrimmed, type KnownField, sampleOf } from '../kinds/index.js';
-import { type Value, valueAt, type Wire, wires } from '../model/index.js';
+import { formName, type Value, valueAt, type Wire, wires } from '../model/index.js';
 import { type Context, type Criterion, carried, changed, type Draft, facetOf, rawEntry } from './context.js';
-import { formName, listFields } from './places.js';
+import { listFields } from './places.js';
 import { trapsFor } from './types.js';
 
 /** Counts at their limits, items at theirs, repeats; and what a careless page or server makes of a list. */

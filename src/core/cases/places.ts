@@ -1,6 +1,6 @@
 import { isScalar, type KnownField } from '../kinds/index.js';
 import { encode } from '../meaning/index.js';
-import { isSent, type Model, type Path, plainFields, type Row, type Wire } from '../model/index.js';
+import { formName, isSent, type Model, type Path, plainFields, type Row, type Wire } from '../model/index.js';
 
 type Known = Model<KnownField['kind']>;
 
@@ -17,12 +17,6 @@ export function listFields(model: Known): readonly KnownField[] {
 /** What only the page has, no server reads. */
 function isServed({ enforcedIn }: KnownField): boolean {
   return enforcedIn.includes('server');
-}
-
-/** The name that a form sends a field under. */
-export function formName(path: Path): string {
-  const [first = '', ...rest] = path.split('.');
-  return `${first}${rest.map((step) => `[${step}]`).join('')}`;
 }
 
 /** What a wire carries for a record; unlike `encode`, absent fields are there, as an empty text or null. */

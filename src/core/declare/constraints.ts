@@ -1,5 +1,5 @@
 import { facetRules, isScalar, valueDomain, valueField } from '../kinds/index.js';
-import { english, phrase } from '../messages/index.js';
+import { english, fillIn, phrase } from '../messages/index.js';
 import {
   allFields,
   type Constraint,
@@ -42,7 +42,7 @@ interface Said {
 export function worded(said: Said, own: string | null): Pick<Constraint, 'message' | 'phrase'> {
   if (own === null) return { message: phrase(english, said), phrase: said };
   const { label, limit } = said;
-  return { message: own.replace(/\{(label|limit)\}/g, (_, name) => (name === 'label' ? label : limit)), phrase: null };
+  return { message: fillIn(own, label, limit), phrase: null };
 }
 
 /** The constraints of one field, presence first, then its form, then comparisons; look-ups come last of all. */

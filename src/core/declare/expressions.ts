@@ -1,5 +1,4 @@
 import type { Domain, Path, Place, Predicate, RuleFunction, Term } from '../model/index.js';
-import { mentions } from '../operators/index.js';
 import { placeOfCaller } from './place.js';
 
 /** Something that holds, does not hold, or is unknown because a value is absent (Kleene's logic, as SQL's CHECK). */
@@ -91,9 +90,4 @@ export function custom<const H extends readonly [Handle, ...Handle[]]>(
     function: holds as unknown as RuleFunction,
   };
   return expressionOf(predicate, placeOfCaller(1));
-}
-
-/** The field that an expression begins with: the one that is blamed unless another is named. */
-export function beginsWith(predicate: Predicate): Path {
-  return mentions(predicate)[0] ?? '';
 }

@@ -1,4 +1,4 @@
-import { codesOf, type KindName, kinds } from '../kinds/index.js';
+import { type KindName, kinds } from '../kinds/index.js';
 import { type Problem, problems } from '../messages/index.js';
 import { type Enforcer, enforcers, type Field, type Generation, type Value } from '../model/index.js';
 import type { AnyDefinition } from './definition.js';
@@ -104,8 +104,7 @@ function misfits({
 }: Known): readonly Problem[] {
   const found: Problem[] = [];
   const clash = (what: string, other: string, why: string) => found.push(problems.facetsClash(place, what, other, why));
-  const inList = path.includes('[]');
-  const isInner = inList || path.includes('.');
+  const isInner = /[.[]/.test(path);
   if (optional && path.endsWith('[]')) clash(`${path} optional`, 'a list', 'a list has no absent items');
   if (optional && item !== null) clash(`${path} optional`, 'a list', 'a list is never absent, but perhaps empty');
   if (isInner && generated !== null) clash(`${path} generated`, 'a record or a list', 'what is in it is sent with it');
@@ -115,14 +114,9 @@ function misfits({
     clash(`${path} onDelete: 'clear'`, 'a required field', 'nothing may be left behind');
   if (generated !== null && filled !== null) clash(`${path} generated`, 'default', 'nobody sends it');
   if (field.storedAs !== null && kinds[kind].domain !== 'text') clash(`${path} secret`, kind, 'a secret is text');
-  if (
-    facets.ordered === true &&
-    codesOf({ ...field, path, place, optional, generated, kind, facets, item, default: filled }).length === 0
-  )
-    clash(`${path} ordered`, 'no choices', 'there is no order');
   for (const facet of ['distinct', 'key'] as const) {
     const by = facets[facet];
-    if (item !== null && typeof by === 'string' && !Object.hasOwn(item?.fields ?? {}, by))
+    if (item !== null && typeof by === 'string' && !Object.hasOwn(item.fields ?? {}, by))
       found.push(
         problems.facetInvalid(place, `${path}.${facet}`, 'the name of a field of the items', JSON.stringify(by)),
       );

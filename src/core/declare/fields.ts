@@ -1,5 +1,5 @@
 import { type Problem, ProblemError, problems } from '../messages/index.js';
-import type { AnyDefinition, Definition, Fields, Trait } from './definition.js';
+import type { AnyDefinition, Definition, Fields } from './definition.js';
 import type {
   BooleanOptions,
   ChoiceOptions,
@@ -246,5 +246,3 @@ export function reference(target: AnyRuleset | string, second: object = {}, thir
   if (item === undefined) throw new ProblemError([problems.referenceKeyless(placeOfCaller(1), ruleset)]);
   return define('reference', { ...second, to: ruleset, key }, { key: item });
 }
-
-export type { Trait };

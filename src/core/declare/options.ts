@@ -103,7 +103,7 @@ function isRegExp(value: unknown): value is RegExp {
 export function facetsOf(name: string, definition: AnyDefinition, found: Problem[]): Row {
   const { options, place } = definition;
   const known: { readonly [facet: string]: FacetType } = kinds[definition.definition].facets;
-  const facets: { [name: string]: Row[string] } = {};
+  const facets: { [name: string]: Row[string] } = { ...kinds[definition.definition].fixed };
   for (const [option, value] of Object.entries(options)) {
     if (value === undefined || (option === 'key' && 'to' in known)) continue;
     const type = Object.hasOwn(known, option) ? known[option] : undefined;

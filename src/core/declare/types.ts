@@ -28,11 +28,9 @@ type OrAbsent<D> = 'optional' extends TraitsOf<D> ? ValueOf<D> | null : ValueOf<
 
 /** The canonical values of fields: every declared key is there, absent is `null`. */
 export type AcceptedFields<F> = {
-  -readonly [K in keyof F as 'generated' | 'stored' extends infer Left
-    ? Extract<Left, TraitsOf<F[K]>> extends never
-      ? K
-      : never
-    : never]: OrAbsent<F[K]>;
+  -readonly [K in keyof F as [Extract<TraitsOf<F[K]>, 'generated' | 'stored'>] extends [never] ? K : never]: OrAbsent<
+    F[K]
+  >;
 };
 
 /** The canonical record: every declared key is there, absent is `null`, and what nobody sends is left out. */

@@ -15,10 +15,10 @@ import { limitEdges, limitRules } from './limits.js';
 import { scalar } from './scalar.js';
 
 /** One spelling for each number but for zeros that end its fraction: no plus sign, leading zero or exponent. */
-export const decimalGrammar = '-?(?:0|[1-9][0-9]*)(?:\\.[0-9]+)?';
+const decimalGrammar = '-?(?:0|[1-9][0-9]*)(?:\\.[0-9]+)?';
 const SPELLING = new RegExp(`^${decimalGrammar}$`);
 /** No number that anybody means is longer; reading a longer one would take time. */
-export const mostDigitsRead = 400;
+const mostDigitsRead = 400;
 /** A number of so many significant digits goes into a JavaScript number and back without loss. */
 const MOST_DIGITS_IN_NUMBER = 15;
 
@@ -32,7 +32,7 @@ export function scaleOf({ facets }: Field): number {
 }
 
 /** The least number that has too many digits before its point, as text. */
-export function beyondPrecision({ facets }: Field): string {
+function beyondPrecision({ facets }: Field): string {
   return `1${'0'.repeat(Number(facets.precision) - Number(facets.scale ?? 0))}`;
 }
 
@@ -47,7 +47,7 @@ function heldValue(field: Field, text: string): Value {
 }
 
 /** The step between neighbouring values, as text. */
-export function unitOf(field: Field): string {
+function unitOf(field: Field): string {
   const scale = scaleOf(field);
   return scale === 0 ? '1' : `0.${'1'.padStart(scale, '0')}`;
 }

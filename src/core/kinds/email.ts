@@ -10,7 +10,7 @@ const MOST = 254;
 const label = '[a-zA-Z0-9](?:[a-zA-Z0-9\\-]{0,61}[a-zA-Z0-9])?';
 
 /** The HTML standard's definition of a valid e-mail address, with the local part no longer than RFC 5321 allows. */
-export const emailPattern: Pattern = {
+const emailPattern: Pattern = {
   source: `[a-zA-Z0-9.!#$%&'*+\\/=?^_\`{|}~\\-]{1,${MOST_LOCAL}}@${label}(?:\\.${label})*`,
   flags: 'u',
 };

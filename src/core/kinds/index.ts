@@ -115,11 +115,10 @@ export {
 } from './calendar.js';
 export { type Code, choicesOf, codesOf, hasIntegerCodes } from './choice.js';
 export { firstDate, lastDate } from './date.js';
-export { beyondPrecision, decimalGrammar, isNumeric, mostDigitsRead, scaleOf, unitOf } from './decimal.js';
-export { integerGrammar } from './integer.js';
+export { isNumeric, scaleOf } from './decimal.js';
 export type { Decoded, Edge, FacetRule, FacetType, Kind } from './kind.js';
 export { itemKeyOf } from './list.js';
 export { fractionOf } from './moments.js';
-export { keyField, targetOf } from './reference.js';
+export { targetOf } from './reference.js';
 export { charsetNames, oneLine } from './text-form.js';
 export { whiteSpace } from './white-space.js';

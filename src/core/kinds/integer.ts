@@ -5,7 +5,7 @@ import { limitEdges, limitRules } from './limits.js';
 import { scalar } from './scalar.js';
 
 /** One spelling for each number: no plus sign, no leading zero, no exponent, no fraction. */
-export const integerGrammar = '-?(?:0|[1-9][0-9]*)';
+const integerGrammar = '-?(?:0|[1-9][0-9]*)';
 const SPELLING = new RegExp(`^${integerGrammar}$`);
 
 /** A whole number within the safe integers of ECMAScript. */

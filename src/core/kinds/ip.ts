@@ -27,7 +27,7 @@ const patterns: { readonly [version: string]: Pattern } = {
   any: { source: `${v4}|${v6}`, flags: 'u' },
 };
 
-export function ipPattern({ facets }: Field): Pattern {
+function ipPattern({ facets }: Field): Pattern {
   return patterns[String(facets.version ?? 'any')] as Pattern;
 }
 
@@ -39,10 +39,11 @@ export const ip: Kind = {
   ...scalar,
   domain: 'text',
   facets: { version: 'IP version' },
+  fixed: { case: 'lower' },
   grammar: textGrammar,
   blankIsAbsent: true,
   decode: (_field, input) => decodeText(input),
-  canonical: (field, value) => canonicalText({ ...field, facets: { case: 'lower' } }, String(value)),
+  canonical: (field, value) => canonicalText(field, String(value)),
   rules: (field) => textRules(field, [formatRule(field, ipPattern(field))]),
   edges: () => [
     { facet: 'format', value: '0.0.0.0', words: 'the least address of version 4' },

@@ -1,4 +1,4 @@
-import type { Domain, Field, Path, Predicate, Stage, Value, Wire } from '../model/index.js';
+import type { Domain, Field, Path, Predicate, Row, Stage, Value, Wire } from '../model/index.js';
 
 export type Decoded = { readonly value: Value } | { readonly refused: 'type' };
 export const refused: Decoded = { refused: 'type' };
@@ -55,6 +55,8 @@ export type Inner = (field: Field) => Kind;
 export interface Kind {
   readonly domain: Domain;
   readonly facets: { readonly [name: string]: FacetType };
+  /** Facets that every field of the kind has, and no declaration can say otherwise. */
+  readonly fixed: Row;
   /** The grammar on each wire in words, for the docs. */
   readonly grammar: { readonly [W in Wire]: string };
   /** True for the text kinds, where '' and blank mean absent on the json wire too. */

@@ -9,7 +9,7 @@ function target(field: Field) {
 }
 
 /** The key's field, re-addressed to the place of the reference. */
-export function keyField(field: Field): Field {
+function keyField(field: Field): Field {
   if (field.key === null) throw new Error(`the reference ${field.path} has no key`);
   return field.key;
 }

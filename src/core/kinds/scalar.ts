@@ -2,6 +2,7 @@ import type { Kind } from './kind.js';
 
 /** What most kinds share: one entry a name, nothing for a missing one, and a value that is canonical as it is read. */
 export const scalar = {
+  fixed: {},
   blankIsAbsent: false,
   lastEntryCounts: false,
   whenMissingFromForm: () => null,

@@ -13,7 +13,7 @@ const query = `(?:[A-Za-z0-9\\-._~!$&'\\(\\)*+,;=:@\\/?]|${escaped})*`;
  * An absolute address (RFC 3986) with a host name (RFC 1123) and no user name: a regular grammar of ours, not an
  * engine's parser, which would repair what is wrong.
  */
-export function urlPattern(schemes: readonly string[]): Pattern {
+function urlPattern(schemes: readonly string[]): Pattern {
   const scheme = schemes
     .map((one) =>
       [...one]
@@ -29,7 +29,7 @@ export function urlPattern(schemes: readonly string[]): Pattern {
   };
 }
 
-export function schemesOf({ facets }: Field): readonly string[] {
+function schemesOf({ facets }: Field): readonly string[] {
   return Array.isArray(facets.schemes) ? facets.schemes.map(String) : ['http', 'https'];
 }
 

@@ -4,17 +4,18 @@ import { scalar } from './scalar.js';
 import { canonicalText, decodeText, formatRule, textGrammar, textRules } from './text-form.js';
 
 /** RFC 9562, section 4, in small letters: the canonical form. */
-export const uuidPattern: Pattern = { source: '[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}', flags: 'u' };
+const uuidPattern: Pattern = { source: '[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}', flags: 'u' };
 
 /** A UUID of any version (RFC 9562); its canonical form has small letters. */
 export const uuid: Kind = {
   ...scalar,
   domain: 'text',
   facets: {},
+  fixed: { case: 'lower' },
   grammar: textGrammar,
   blankIsAbsent: true,
   decode: (_field, input) => decodeText(input),
-  canonical: (field, value) => canonicalText({ ...field, facets: { case: 'lower' } }, String(value)),
+  canonical: (field, value) => canonicalText(field, String(value)),
   rules: (field) => textRules(field, [formatRule(field, uuidPattern)]),
   edges: () => [
     { facet: 'format', value: '018f4e2a-7c1b-7d3e-9a55-0123456789ab', words: 'a UUID of version 7' },

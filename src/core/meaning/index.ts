@@ -134,7 +134,6 @@ export type { GivenClock } from './clock.js';
 export { derive } from './derive.js';
 export { encode } from './encode.js';
 export type { Store } from './judging.js';
-export { valueIn } from './judging.js';
 export { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
 export { storedRow } from './stored.js';
 export {

@@ -90,7 +90,12 @@ export function phrase(catalogue: Catalogue, { keys, label, limit }: Phrase): st
   const words = key === undefined ? undefined : table[key];
   if (words === undefined) throw new Error(`no words for ${keys.join(' or ')} in ${catalogue.language}`);
   const text = typeof words === 'string' ? words : (words[categoryOf(catalogue.language, limit)] ?? words.other);
-  return text.replace(/\{(label|limit)\}/g, (_, name) => (name === 'label' ? label : limit));
+  return fillIn(text, label, limit);
+}
+
+/** Words with the label and the limit in their places. */
+export function fillIn(words: string, label: string, limit: string): string {
+  return words.replace(/\{(label|limit)\}/g, (_, name) => (name === 'label' ? label : limit));
 }
 
 function categoryOf(language: string, limit: string): Intl.LDMLPluralRule {

@@ -1,4 +1,13 @@
-export { type Catalogue, messageIn, type Phrase, phrase, type WordKey, type Words, wordKeys } from './catalogue.js';
+export {
+  type Catalogue,
+  fillIn,
+  messageIn,
+  type Phrase,
+  phrase,
+  type WordKey,
+  type Words,
+  wordKeys,
+} from './catalogue.js';
 export { english } from './catalogues/english.js';
 export { polish } from './catalogues/polish.js';
 export { type Problem, ProblemError, problemsOf } from './problem.js';

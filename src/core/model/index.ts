@@ -24,7 +24,7 @@ export {
   isSent,
   storingFunction,
 } from './field.js';
-export { type Indices, listsOf, noIndices, pointerToKey, pointerToPath } from './pointer.js';
+export { formName, type Indices, listsOf, noIndices, pointerToKey, pointerToPath } from './pointer.js';
 export {
   type Comparator,
   type OperatorName,

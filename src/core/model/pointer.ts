@@ -39,3 +39,9 @@ export function listsOf(path: Path): readonly Path[] {
   if (!path.includes('[')) return [];
   return [...path.matchAll(/\[\]/g)].map((found) => path.slice(0, found.index));
 }
+
+/** The name that a form sends a field under, `shelf[bay]`; of what is in a list, at an index: `helpers[0]`. */
+export function formName(path: Path, index = 0): string {
+  const [first = '', ...rest] = path.replaceAll('[]', `.${index}`).split('.');
+  return `${first}${rest.map((step) => `[${step}]`).join('')}`;
+}

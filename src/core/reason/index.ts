@@ -1,9 +1,11 @@
 export { type Automaton, accepts, automatonOf, coveringWords, readable, wordOfLength } from './automaton/index.js';
 export {
   complement,
+  damagedCharacters,
   factsOf,
   includes,
   intersect,
+  lineEndCharacters,
   NotRegular,
   normalise,
   type PatternFacts,
@@ -11,4 +13,5 @@ export {
   type Ranges,
   readPattern,
   sizeOf,
+  spaceCharacters,
 } from './pattern/index.js';

@@ -2,7 +2,15 @@ import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
-import { type Answer, type Blame, type Case, type Model, plainFields, pointerToKey } from '../../core/model/index.js';
+import {
+  type Answer,
+  type Blame,
+  type Case,
+  formName,
+  type Model,
+  plainFields,
+  pointerToKey,
+} from '../../core/model/index.js';
 import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { type Control, type Form, readForm } from './controls.js';
 import { fill } from './fill.js';
@@ -81,11 +89,6 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
 /** Only a form that does not send a name at all leaves it to the default. */
 function isDefaulted(model: Model, name: string): boolean {
   return plainFields(model).some((field) => field.default !== null && formName(field.path) === name);
-}
-
-function formName(path: string): string {
-  const [first = '', ...rest] = path.split('.');
-  return `${first}${rest.map((step) => `[${step}]`).join('')}`;
 }
 
 /** A name that leads to a field of the ruleset, or into one. */

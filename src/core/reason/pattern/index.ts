@@ -1,3 +1,4 @@
+export { damagedCharacters, lineEndCharacters, spaceCharacters } from './characters.js';
 export { factsOf, type PatternFacts } from './facts.js';
 export { anyCharacter, complement, includes, intersect, normalise, type Ranges, sizeOf } from './ranges.js';
 export { readPattern } from './read.js';

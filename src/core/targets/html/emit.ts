@@ -1,8 +1,8 @@
 import type { Schema } from '../../declare/index.js';
 import { encodeValue, type KnownField } from '../../kinds/index.js';
-import { isSent, plainFields } from '../../model/index.js';
+import { formName, isSent, plainFields } from '../../model/index.js';
 import type { MadeFile } from '../target.js';
-import { controlId, controlName, escapeHtml } from './names.js';
+import { controlId, escapeHtml } from './names.js';
 import { type Control, controlOf } from './types.js';
 
 /** A starter form a ruleset, and the attributes of each control as data for forms that are written by hand. */
@@ -134,7 +134,7 @@ function printAttributes(attributes: { readonly [name: string]: string | true })
 function attributesText(model: Schema[number]): string {
   const controls = plainFields(model)
     .filter((field) => isSent(field) && field.enforcedIn.includes('client') && field.item === null)
-    .map((field) => [controlName(field.path), controlOf(field)] as const);
+    .map((field) => [formName(field.path), controlOf(field)] as const);
   return `/** The native control of each field: element, attributes, options. */
 export const controls = ${JSON.stringify(Object.fromEntries(controls), null, 2)};
 `;

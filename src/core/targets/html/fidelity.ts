@@ -1,6 +1,7 @@
 import type { Schema } from '../../declare/index.js';
 import { isScalar, isTextual, type KnownField, sampleOf, valueDomain, valueField } from '../../kinds/index.js';
 import { type Constraint, type Entry, type Fidelity, fieldAt } from '../../model/index.js';
+import { isMoment } from '../fractions.js';
 import { textPattern } from './predicates.js';
 import { type Control, controlOf } from './types.js';
 
@@ -50,9 +51,9 @@ function saysOfInput(name: string, field: KnownField): Fidelity {
     return without !== null && (isForm || (isLength && changes)) ? absent(`it has ${without}`) : exact;
   }
   if (name === 'step') return absent('no attribute of a text control says it');
-  const isMoment = ['time', 'instant', 'local'].includes(valueDomain(field));
-  if (isMoment && (name === 'min' || name === 'max')) return absent('no attribute of a text control says it');
-  if (isMoment && name === 'type')
+  if (isMoment(valueDomain(field)) && (name === 'min' || name === 'max'))
+    return absent('no attribute of a text control says it');
+  if (isMoment(valueDomain(field)) && name === 'type')
     return { is: 'looser', why: 'the pattern knows no real days and hours', ...shownHour(field) };
   if (field.facets.precision !== undefined && (name === 'min' || name === 'max'))
     return absent('a pattern of digits is not compared');

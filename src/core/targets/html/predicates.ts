@@ -1,15 +1,16 @@
-import { facetRules, whiteSpace } from '../../kinds/index.js';
+import { facetRules } from '../../kinds/index.js';
 import type { Field, Pattern } from '../../model/index.js';
 import {
   automatonOf,
   coveringWords,
+  damagedCharacters,
   factsOf,
   intersect,
   NotRegular,
-  normalise,
   type PatternTree,
   type Ranges,
   readPattern,
+  spaceCharacters,
 } from '../../reason/index.js';
 
 /**
@@ -23,12 +24,6 @@ export interface TextPattern {
   /** Why the declared pattern is not in it, or null where it is. */
   readonly without: string | null;
 }
-
-const SPACE: Ranges = normalise(whiteSpace.map((point) => [point, point]));
-const DAMAGED: Ranges = [
-  [0, 0],
-  [0xfffd, 0xfffd],
-];
 
 /**
  * Outer white space is allowed as it is trimmed later; lengths count code points of what is left. What a field's own
@@ -85,7 +80,7 @@ function keepsItself(tree: PatternTree, least: number, most: number): boolean {
   const { shortest, longest, characters, first, last } = factsOf(tree);
   const apart = (a: Ranges, b: Ranges) => intersect(a, b).length === 0;
   const long = shortest >= Math.max(least, 1) && longest <= most;
-  return long && apart(characters, DAMAGED) && apart(first, SPACE) && apart(last, SPACE);
+  return long && apart(characters, damagedCharacters) && apart(first, spaceCharacters) && apart(last, spaceCharacters);
 }
 
 /** A text that neither begins nor ends with white space, of a length in code points. */

@@ -34,8 +34,8 @@ const types: PerKind<(field: KnownField) => Control> = {
   text: (field) => (field.facets.lines === 'many' ? textarea(field) : textInput(field)),
   email: (field) => textInput(field, { inputmode: 'email' }),
   url: (field) => textInput(field, { inputmode: 'url' }),
-  uuid: (field) => textInput({ ...field, facets: { case: 'lower' } }),
-  ip: (field) => textInput({ ...field, facets: { ...field.facets, case: 'lower' } }),
+  uuid: (field) => textInput(field),
+  ip: (field) => textInput(field),
   integer: (field) => {
     const least = typeof field.facets.min === 'number' ? field.facets.min : Number.MIN_SAFE_INTEGER;
     const most = typeof field.facets.max === 'number' ? field.facets.max : Number.MAX_SAFE_INTEGER;

@@ -1,7 +1,17 @@
-import { isTextual, type KnownField, valueField } from '../../kinds/index.js';
+import { isTextual, type KnownField, oneLine, valueField } from '../../kinds/index.js';
 import { mostUnits } from '../../meaning/index.js';
 import type { Constraint, Pattern, Predicate } from '../../model/index.js';
-import { factsOf, intersect, NotRegular, type PatternFacts, type Ranges, readPattern } from '../../reason/index.js';
+import {
+  damagedCharacters,
+  factsOf,
+  intersect,
+  lineEndCharacters,
+  NotRegular,
+  type PatternFacts,
+  type Ranges,
+  readPattern,
+  spaceCharacters,
+} from '../../reason/index.js';
 import { predicateTruths } from './predicates.js';
 import type { Scope } from './scope.js';
 import { all, binary, type Js, literal, member } from './tree.js';
@@ -13,19 +23,6 @@ export interface FastTest {
   readonly direct: boolean;
 }
 
-const DAMAGED: Ranges = [
-  [0, 0],
-  [0xfffd, 0xfffd],
-];
-const LINE_ENDS: Ranges = [
-  [0xa, 0xa],
-  [0xd, 0xd],
-];
-const SPACES: Ranges = [
-  [0x9, 0xd],
-  [0x20, 0x20],
-  [0x85, 0x10ffff],
-];
 const CAPITALS: Ranges = [[0x41, 0x5a]];
 const SMALL: Ranges = [[0x61, 0x7a]];
 const NOT_ASCII: Ranges = [[0x80, 0x10ffff]];
@@ -40,7 +37,7 @@ export function fastTest(field: KnownField, value: Js, own: readonly Constraint[
   const facets = own.filter(({ predicate }) => !['given', 'typed', 'canonical'].includes(predicate.op));
   for (const leading of facets) {
     const facts = leading.predicate.op === 'matches' ? readFacts(leading.predicate.pattern) : null;
-    if (facts === null || intersect(facts.characters, DAMAGED).length > 0) continue;
+    if (facts === null || intersect(facts.characters, damagedCharacters).length > 0) continue;
     const rest = facets.filter((one) => one !== leading).map((one) => restOf(one.predicate, facts, value, scope));
     if (rest.includes(null)) continue;
     const bounded =
@@ -76,27 +73,21 @@ function restOf(predicate: Predicate, facts: PatternFacts, value: Js, scope: Sco
     return binary(member(value, 'length'), predicate.by, literal(limit));
   }
   if (predicate.op !== 'matches') return null;
-  const other = readFacts(predicate.pattern);
-  const isOneLine = other !== null && intersect(other.characters, LINE_ENDS).length === 0 && other.shortest === 0;
-  if (isOneLine && intersect(facts.characters, LINE_ENDS).length === 0 && predicate.pattern.source.startsWith('[^'))
-    return literal(true);
+  const isOneLine = intersect(facts.characters, lineEndCharacters).length === 0;
+  if (predicate.pattern.source === oneLine.source && isOneLine) return literal(true);
   return predicateTruths(predicate, scope).isTrue;
 }
 
 /** No step towards the canonical form changes any text of the pattern. */
-function isCanonicalAlready(
-  { facets, kind }: KnownField,
-  { characters, first, last, shortest }: PatternFacts,
-): boolean {
+function isCanonicalAlready({ facets }: KnownField, { characters, first, last, shortest }: PatternFacts): boolean {
   const apart = (a: Ranges, b: Ranges) => intersect(a, b).length === 0;
-  const isSmall = facets.case === 'lower' || kind === 'uuid' || kind === 'ip';
   return (
     shortest > 0 &&
-    (facets.trim === false || (apart(first, SPACES) && apart(last, SPACES))) &&
-    (facets.collapse !== true || apart(characters, SPACES)) &&
-    (!isSmall || apart(characters, CAPITALS)) &&
+    (facets.trim === false || (apart(first, spaceCharacters) && apart(last, spaceCharacters))) &&
+    (facets.collapse !== true || apart(characters, spaceCharacters)) &&
+    (facets.case !== 'lower' || apart(characters, CAPITALS)) &&
     (facets.case !== 'upper' || apart(characters, SMALL)) &&
     (facets.unicode !== 'NFC' || apart(characters, NOT_ASCII)) &&
-    (facets.lines !== 'many' || apart(characters, LINE_ENDS))
+    (facets.lines !== 'many' || apart(characters, lineEndCharacters))
   );
 }

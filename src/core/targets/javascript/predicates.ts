@@ -8,10 +8,11 @@ import {
   perOperator,
   type Term,
 } from '../../model/index.js';
+import { isMoment, sameFraction } from '../fractions.js';
 import { joinedName } from './names.js';
 import { printJs } from './print.js';
 import { constantOf, listJs, type Scope, valueJs } from './scope.js';
-import { fractionDigits, termCode, within } from './terms.js';
+import { termCode, within } from './terms.js';
 import { all, any, binary, call, type Js, literal, name, nothing } from './tree.js';
 
 /**
@@ -60,7 +61,9 @@ const predicates = {
     }
     const known = [...a.known, ...b.known];
     const [x, y] =
-      isMoment(domain) && !sameFraction(left, right, scope) ? [call('fine', a.js), call('fine', b.js)] : [a.js, b.js];
+      isMoment(domain) && !sameFraction(left, right, scope.making.model)
+        ? [call('fine', a.js), call('fine', b.js)]
+        : [a.js, b.js];
     return { isTrue: all(...known, binary(x, spelled[by], y)), isFalse: all(...known, binary(x, opposite[by], y)) };
   },
   member({ of, among }, scope) {
@@ -181,15 +184,6 @@ function notEqual(sign: Js, by: Comparator): Js {
   // NaN is unequal to everything, so "another" has to be said by the two sides of it.
   if (by !== '=') return binary(sign, opposite[by], literal(0));
   return any(binary(sign, '<', literal(0)), binary(sign, '>', literal(0)));
-}
-
-function isMoment(domain: string): boolean {
-  return domain === 'time' || domain === 'instant' || domain === 'local';
-}
-
-function sameFraction(left: Term, right: Term, scope: Scope): boolean {
-  const digits = fractionDigits(left, scope);
-  return digits !== null && digits === fractionDigits(right, scope);
 }
 
 function isInteger(term: Term, { making }: Scope): boolean {

@@ -1,4 +1,4 @@
-import { fractionOf, isNumeric, valueField } from '../../kinds/index.js';
+import { isNumeric, valueField } from '../../kinds/index.js';
 import { exactOf, exactText, fieldAt, type PerTerm, perTerm, type Term } from '../../model/index.js';
 import { predicateTruths } from './predicates.js';
 import { constantOf, listJs, type Scope, valueJs } from './scope.js';
@@ -73,12 +73,6 @@ export function termCode(term: Term, scope: Scope): TermCode {
 export function within(list: string, scope: Scope, gives: (inner: Scope) => Js): Js {
   const item = `item${scope.items.size === 0 ? '' : scope.items.size + 1}`;
   return { takes: item, gives: gives({ ...scope, items: new Map([...scope.items, [list, { item }]]) }) };
-}
-
-/** The digits of a moment's fraction that are always there; null where they differ. */
-export function fractionDigits(term: Term, { making }: Scope): number | null {
-  if (term.term === 'field') return fractionOf(valueField(fieldAt(making.model, term.path)));
-  return term.term === 'literal' ? (/\.([0-9]+)/.exec(String(term.value))?.[1]?.length ?? 0) : null;
 }
 
 function printed(js: Js): string {

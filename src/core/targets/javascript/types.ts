@@ -3,7 +3,6 @@ import {
   fractionOf,
   hasIntegerCodes,
   isNumeric,
-  isTextual,
   type KnownField,
   kindOf,
   type PerKind,
@@ -37,10 +36,6 @@ const text: ModuleType = {
   read: (field, raw) => readText(field, raw, mostUnits(field)),
   typeText: () => 'string',
 };
-const smallText: ModuleType = {
-  read: (field, raw) => readText({ ...field, facets: { case: 'lower' } }, raw, usualMost),
-  typeText: () => 'string',
-};
 const moment = (of: string): ModuleType => ({
   read: (field, raw) => call('readMoment', raw, name(of), literal(fractionOf(field)), form),
   typeText: () => 'string',
@@ -56,8 +51,8 @@ const types: PerKind<ModuleType> = {
   text,
   email: text,
   url: text,
-  uuid: smallText,
-  ip: smallText,
+  uuid: text,
+  ip: text,
   integer: { read: (_field, raw) => call('readInteger', raw, form), typeText: () => 'number' },
   decimal: {
     read: (field, raw) => (isNumeric(field) ? call('readDecimal', raw, form) : call('readLongDecimal', raw)),
@@ -98,11 +93,6 @@ const types: PerKind<ModuleType> = {
 /** Code that reads a value of its own; a reference is read as its key is. */
 export function readJs(field: KnownField, raw: Js): Js {
   return types[field.kind].read(field, raw);
-}
-
-/** True where the field's text has to be measured before it is known to be undamaged. */
-export function isMeasured(field: KnownField): boolean {
-  return isTextual(field);
 }
 
 export function typeTextOf(field: KnownField): string {

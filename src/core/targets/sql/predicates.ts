@@ -1,4 +1,4 @@
-import { fractionOf, isNumeric, isTrimmed, type KnownField, valueField } from '../../kinds/index.js';
+import { isNumeric, isTrimmed, type KnownField, valueField } from '../../kinds/index.js';
 import {
   exactOf,
   fieldAt,
@@ -11,6 +11,7 @@ import {
   type Term,
   type Value,
 } from '../../model/index.js';
+import { isMoment, sameFraction } from '../fractions.js';
 import type { Dialect } from './dialect.js';
 import { binary, column, type Sql } from './tree.js';
 
@@ -44,7 +45,7 @@ const predicates: PerOperator<Context, Sql | null> = {
   },
   compare: ({ left, by, right, domain }, context) => {
     const [a, b] = [termSql(left, context), termSql(right, context)];
-    if (a === null || b === null || !sameFraction(left, right, domain, context)) return null;
+    if (a === null || b === null || (isMoment(domain) && !sameFraction(left, right, context.model))) return null;
     return binary(a, by, b);
   },
   member: ({ of, among }, context) => {
@@ -145,16 +146,6 @@ function isWhole(term: Term, context: Context): boolean {
   if (term.term === 'literal') return exactOf(term.value)?.scale === 0;
   if (term.term === 'sum' || term.term === 'difference') return term.of.every((one) => isWhole(one, context));
   return term.term === 'length' || term.term === 'rank' || term.term === 'days';
-}
-
-/** Times are compared as text where the engine has no type of its own: only where they have as many digits. */
-function sameFraction(left: Term, right: Term, domain: string, { model }: Context): boolean {
-  if (domain !== 'time' && domain !== 'instant' && domain !== 'local') return true;
-  const digits = (term: Term) => {
-    if (term.term === 'field') return fractionOf(valueField(fieldAt(model, term.path)));
-    return term.term === 'literal' ? (/\.([0-9]+)/.exec(String(term.value))?.[1]?.length ?? 0) : -1;
-  };
-  return digits(left) === digits(right);
 }
 
 function number(value: Value): Sql {
