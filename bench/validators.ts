@@ -67,46 +67,66 @@ export async function benchValidators(): Promise<void> {
   sizes();
 }
 
-/** What is allocated on the valid path, beside a bare copy of the canonical value and its result. */
+/** Bytes allocated on the valid path, beside a bare copy of the canonical value and its result. */
 function allocation(check: Check): void {
   const { gc } = globalThis;
   if (gc === undefined) throw new Error('run with node --expose-gc');
-  const [record] = valid.filter((one) => Object.hasOwn(one, 'shelf') && Object.hasOwn(one, 'helpers'));
-  const sample = record ?? valid[0];
-  const value = (check(sample, how) as { value: Row }).value;
-  const once = (make: () => unknown) => {
-    for (let round = 0; round < 20_000; round += 1) make();
-    gc();
-    const before = process.memoryUsage().heapUsed;
-    const kept: unknown[] = new Array(1_000);
-    for (let round = 0; round < 1_000; round += 1) kept[round] = make();
-    return (process.memoryUsage().heapUsed - before) / kept.length;
+  const { shelf: _, helpers: __, fee: ___, ...plain } = valid[0] as Row;
+  const samples: { readonly [what: string]: Row } = {
+    'values only': plain,
+    'a record': { ...plain, shelf: { bay: 'A', level: 1 } },
+    'a list': { ...plain, helpers: ['Ines', 'Juno'] },
+    'a boxed fraction': { ...plain, fee: 12.5 },
   };
-  // The least of several: the engine's own work falls into some of them.
-  const bytes = (make: () => unknown) => Math.min(...Array.from({ length: 9 }, () => once(make)));
-  const bare = bytes(() => ({
-    ok: true,
-    value: {
-      tag: value.tag,
-      kiln: value.kiln,
-      potter: value.potter,
-      title: value.title,
-      pieces: value.pieces,
-      peak: value.peak,
-      glaze: value.glaze,
-      vented: value.vented,
-      fee: value.fee,
-      loadOn: value.loadOn,
-      collectOn: value.collectOn,
-      shelf: value.shelf === null ? null : { ...(value.shelf as object) },
-      helpers: (value.helpers as unknown[]).slice(),
-      notes: value.notes,
-    },
-  }));
-  figure('bytes allocated, beside the canonical value alone', bytes(() => check(sample, how)) / bare, '1.0');
+  for (const [what, sample] of Object.entries(samples)) {
+    const { value } = check(sample, how) as { value: Firing };
+    const own = bytesOf(() => check(sample, how), gc);
+    figure(`bytes allocated with ${what}, beside the bare value`, own / bytesOf(() => copied(value), gc), '1.0');
+  }
 }
 
+/** Bytes a call, the least of several measurements: the engine's own work falls into some of them. */
+function bytesOf(make: () => unknown, gc: () => unknown): number {
+  const once = () => {
+    for (let round = 0; round < 20_000; round += 1) make();
+    gc();
+    const kept: unknown[] = new Array(1_000);
+    const before = process.memoryUsage().heapUsed;
+    for (let round = 0; round < kept.length; round += 1) kept[round] = make();
+    return (process.memoryUsage().heapUsed - before) / kept.length;
+  };
+  return Math.min(...Array.from({ length: 15 }, once));
+}
+
+interface Firing extends Row {
+  readonly shelf: { readonly bay: string; readonly level: number } | null;
+  readonly helpers: readonly string[];
+}
 type Row = { readonly [name: string]: unknown };
+
+/** The result of a check and nothing else. */
+function copied(firing: Firing): unknown {
+  const { tag, kiln, potter, title, pieces, peak, glaze, vented, fee, loadOn, collectOn, notes } = firing;
+  const shelf = firing.shelf === null ? null : { bay: firing.shelf.bay, level: firing.shelf.level };
+  const helpers = firing.helpers.slice();
+  const value = {
+    tag,
+    kiln,
+    potter,
+    title,
+    pieces,
+    peak,
+    glaze,
+    vented,
+    fee,
+    loadOn,
+    collectOn,
+    shelf,
+    helpers,
+    notes,
+  };
+  return { ok: true, value };
+}
 
 /** Minified and compressed, as a page loads them. */
 function sizes(): void {

@@ -5,7 +5,6 @@ import {
   declaring,
   type FieldCode,
   facetStatements,
-  guarded,
   type Inner,
   ownConstraints,
   type Place,
@@ -36,8 +35,9 @@ export function recordCode(field: KnownField, fields: Fields, place: Place, inne
   const fills = sent.flatMap(({ code }) => code.fills);
   const unlessAbsent = (statements: readonly Statement[]): readonly Statement[] =>
     absent === null || statements.length === 0 ? statements : [{ when: { not: name(absent) }, does: statements }];
-  const reads = sent.flatMap(({ field: one, code }) => guarded(one.enforcedIn, code.read));
-  const judges = sent.flatMap(({ field: one, code }) => guarded(one.enforcedIn, code.judge));
+  // What is in a record is where the record is: that has been asked already.
+  const reads = sent.flatMap(({ code }) => code.read);
+  const judges = sent.flatMap(({ code }) => code.judge);
   const own = ownConstraints(making, field.path);
   const inside = [
     ...own.flatMap((one) =>
