@@ -1,16 +1,14 @@
-import type { Database, SqlValue } from 'sql.js';
-import type { Schema } from '../core/declare/index.js';
-import { type KnownField, type PerKind, valueField } from '../core/kinds/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
-import type { Row, Value } from '../core/model/index.js';
 import { quoteName } from '../core/targets/index.js';
-import { blamesFromSqlite } from '../server/database-errors/sqlite.js';
-import { bindings, listFrom, recordFrom } from './columns.js';
+import { connectionOf, type Handle } from '../server/connections/index.js';
 import type { Layer } from './layer.js';
 import { openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
-/** Tables in SQLite, in this process (WASM), in memory: made from the compiled SQL or from a file. */
-export function sqliteLayer(options: TableOptions = {}): Layer {
+/**
+ * Tables in SQLite: those of an open connection, or, in this process (WASM) and in memory, those that the compiled SQL
+ * or a file makes. A file of the engine's own is opened by its driver, and given as a connection.
+ */
+export function sqliteLayer(options: Omit<TableOptions, 'url'> = {}): Layer {
   return {
     kind: 'sqlite',
     target: 'sqlite',
@@ -18,88 +16,52 @@ export function sqliteLayer(options: TableOptions = {}): Layer {
     can: { store: true, allViolations: false, wires: ['row'], convertsFirst: true },
     async open(surroundings) {
       const sql = tablesSql(options, 'sqlite', surroundings);
-      return openTables(await start(), options, surroundings, sql);
+      return openTables(await start(options), options, surroundings, sql);
     },
   };
 }
 
-async function start(): Promise<TableEngine> {
+async function opened({ handle }: TableOptions): Promise<{ handle: Handle; close: () => Promise<void> }> {
+  if (handle !== undefined) {
+    return { handle: typeof handle === 'function' ? await handle() : handle, close: async () => {} };
+  }
   const loaded = await import('sql.js').catch(() => null);
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'sql.js')]);
   const database = new (await loaded.default()).Database();
-  database.run('PRAGMA foreign_keys = ON');
+  return { handle: database, close: async () => database.close() };
+}
+
+/** Errors that are no refusal of a value: the statement or the file is at fault. Any other may be a trigger's. */
+const BROKEN =
+  /^(?:no such |near "|incomplete input|table .* has |database |disk |out of memory|unrecognized token|attempt to write|interrupted)/;
+
+async function start(options: TableOptions): Promise<TableEngine> {
+  const { handle, close } = await opened(options);
+  const connection = connectionOf(handle);
+  await connection.run('PRAGMA foreign_keys = ON');
   return {
     name: 'sqlite',
+    connection,
     begin: 'BEGIN',
-    run: async (sql) => void database.run(sql),
-    created: async () => {},
-    columnsOf: async (table) => firstColumn(database, 'SELECT name FROM pragma_table_info(?)', table).map(String),
-    insert: async (model, row) => insert(database, model, row),
+    // 2 and 3 are generated columns.
+    columnsOf: async (table) =>
+      (await connection.rows('SELECT name FROM pragma_table_xinfo(?) WHERE hidden NOT IN (2, 3)', [table])).map(
+        ({ name }) => String(name),
+      ),
+    refuses: async () => null,
+    foreign: async () => new Map(),
+    batch: async (attempts) => attempts.map(() => null),
     // A deferred foreign key would speak at COMMIT only, which never comes here.
-    breaksLater: async ({ table }) =>
-      firstColumn(database, 'SELECT 1 FROM pragma_foreign_key_check(?)', table).length > 0,
-    blames: blamesFromSqlite,
-    count: async ({ table }) => Number(firstColumn(database, `SELECT count(*) FROM ${quoteName(table)}`)[0]),
-    close: async () => database.close(),
+    async breaksLater(tables) {
+      for (const table of tables) {
+        const found = await connection.rows('SELECT 1 AS broken FROM pragma_foreign_key_check(?)', [table]);
+        if (found.length > 0) return true;
+      }
+      return false;
+    },
+    isRefusal: (error) => error instanceof Error && !BROKEN.test(error.message),
+    count: async (table) =>
+      Number((await connection.rows(`SELECT count(*) AS there FROM ${quoteName(table)}`))[0]?.there),
+    close,
   };
-}
-
-function firstColumn(database: Database, sql: string, ...values: readonly SqlValue[]): readonly SqlValue[] {
-  return database.exec(sql, [...values])[0]?.values.map(([value]) => value ?? null) ?? [];
-}
-
-async function insert(
-  database: Database,
-  model: Schema[number],
-  row: { readonly [name: string]: unknown },
-): Promise<Row> {
-  const given = await bindings(model, row);
-  const columns = given.map(({ column }) => quoteName(column)).join(', ');
-  const places = given.map(() => '?').join(', ');
-  const what = given.length === 0 ? 'DEFAULT VALUES' : `(${columns}) VALUES (${places})`;
-  database.run(
-    `INSERT INTO ${quoteName(model.table)} ${what}`,
-    given.map(({ value }) => bound(value)),
-  );
-  return readBack(database, model, row);
-}
-
-/** The engine has no booleans: drivers bind 1 and 0. */
-function bound(value: unknown): SqlValue {
-  return typeof value === 'boolean' ? Number(value) : (value as SqlValue);
-}
-
-/** The row as it was stored; empty where the insert reported success and stored nothing. */
-function readBack(database: Database, model: Schema[number], sent: { readonly [name: string]: unknown }): Row {
-  const [result] = database.exec(`SELECT * FROM ${quoteName(model.table)} WHERE rowid = last_insert_rowid()`);
-  const values = result?.values[0];
-  if (result === undefined || values === undefined) return {};
-  const columns = new Map(result.columns.map((column, at) => [column, values[at] ?? null]));
-  return recordFrom(model, sent, (field) => fromColumn(field, columns.get(field.column) ?? null));
-}
-
-const asStored = (value: Value): Value => value;
-
-/** From what the engine stores to the kind's own values; anything else stays what it is. */
-const readers: PerKind<(value: Value) => Value> = {
-  text: asStored,
-  email: asStored,
-  url: asStored,
-  uuid: asStored,
-  ip: asStored,
-  integer: asStored,
-  decimal: asStored,
-  choice: asStored,
-  date: asStored,
-  time: asStored,
-  timestamp: asStored,
-  dateTime: asStored,
-  boolean: (value) => (value === 0 || value === 1 ? value === 1 : value),
-  record: asStored,
-  list: listFrom,
-  reference: asStored,
-};
-
-function fromColumn(field: KnownField, value: SqlValue): Value {
-  return readers[valueField(field).kind](value instanceof Uint8Array ? `${value.length} bytes` : value);
 }

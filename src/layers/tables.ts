@@ -2,68 +2,90 @@ import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import type { Schema } from '../core/declare/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
-import type { Answer, Blame, Case, Row } from '../core/model/index.js';
-import { storedFields } from '../core/targets/index.js';
+import { type Answer, type Blame, type Case, pointerToPath } from '../core/model/index.js';
+import { tablesOf } from '../core/targets/index.js';
+import type { Connection, Handle } from '../server/connections/index.js';
+import { blamesFrom, type ColumnsByConstraint } from '../server/database-errors/index.js';
+import { finding, type Inserted, insertRows, RowRefused } from '../server/insert.js';
+import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
 
-/** Without `sql`, the tables that were compiled. */
+/** Which tables are probed: without any of these, the compiled ones, in an engine in this process. */
 export interface TableOptions {
   /** A file that creates the tables, in place of the compiled one. */
   readonly sql?: string;
-  /** The rulesets to probe, where the file has not a table for each; the tables that they refer to must be there. */
+  /** The address of a database whose tables are there: `${NAME}` stands for a variable of the environment. */
+  readonly url?: string;
+  /** An open connection to such a database. It stays open. */
+  readonly handle?: Handle | (() => Handle | Promise<Handle>);
+  /** The rulesets to probe, where there is not a table for each; the tables that they refer to must be there. */
   readonly rulesets?: readonly string[];
 }
 
-/** What probing asks of an engine. Everything happens on one connection. */
+/** A case as rows, and what became of them. */
+export interface Attempt {
+  readonly case: Case;
+  readonly row: RowToWrite;
+}
+export type Outcome =
+  | { readonly inserted: readonly Inserted[] }
+  | { readonly error: unknown; readonly row: RowToWrite };
+
+/** What probing asks of an engine beside statements. Everything happens on one connection. */
 export interface TableEngine {
   readonly name: string;
-  run(sql: string): Promise<void>;
+  readonly connection: Connection;
   /** What a transaction begins with, so that every rule speaks at once and not at its end. */
   readonly begin: string;
-  /** Told once the tables are there. */
-  created(): Promise<void>;
+  /** The columns of a table by name; none where there is no such table. Those that the engine works out are left out. */
   columnsOf(table: string): Promise<readonly string[]>;
-  /** Inserts a row and reads it back; empty where the engine reports success and stored nothing. */
-  insert(model: Schema[number], row: { readonly [name: string]: unknown }): Promise<Row>;
+  /** Why a table can't be probed without leaving something behind; null where it can. */
+  refuses(table: string): Promise<string | null>;
+  /** The columns of constraints that are not ours. */
+  foreign(): Promise<ColumnsByConstraint>;
+  /** Tries many at once, each undone after; null for one that must be tried by itself. */
+  batch(attempts: readonly Attempt[]): Promise<readonly (Outcome | null)[]>;
   /** True where a row that went in breaks a rule that would speak at the end of the transaction only. */
-  breaksLater(model: Schema[number]): Promise<boolean>;
-  /** What a refused write blames; null where the error is no refusal. */
-  blames(error: unknown, model: Schema[number]): readonly Blame[] | null;
+  breaksLater(tables: readonly string[]): Promise<boolean>;
+  /** An error that the engine's own reading does not take for a refusal, and that is one all the same. */
+  isRefusal(error: unknown): boolean;
   /** How many rows a table holds after a refusal; null where the engine answers nothing more by then. */
-  count(model: Schema[number]): Promise<number | null>;
+  count(table: string): Promise<number | null>;
   close(): Promise<void>;
 }
 
 /**
- * Creates the tables in an engine of their own, and makes sure that they are the declared ones.
+ * Makes the tables where there is SQL to make them, and makes sure that they are the declared ones.
  *
- * @throws ProblemError where the SQL is missing or fails, or a table or column is not there
+ * @throws ProblemError where the SQL is missing or fails, a table or column is not there, or a table can't be probed
  */
 export async function openTables(
   engine: TableEngine,
   options: TableOptions,
-  surroundings: Surroundings,
-  sql: string,
+  { schema }: Surroundings,
+  sql: string | null,
 ): Promise<OpenLayer> {
-  const { schema } = surroundings;
   const unreachable = async (reason: string): Promise<never> => {
     await engine.close();
     throw new ProblemError([problems.layerUnreachable(null, engine.name, reason)]);
   };
-  await engine.run(sql).catch((error: unknown) => unreachable(`its SQL fails: ${messageOf(error)}`));
-  await engine.created();
-  const lacking = await missingColumns(engine, schema, options);
+  if (sql !== null)
+    await engine.connection.run(sql).catch((error) => unreachable(`its SQL fails: ${messageOf(error)}`));
+  const lacking = await unfit(engine, schema, options).catch((error) => unreachable(messageOf(error)));
   if (lacking !== null) await unreachable(lacking);
+  const foreign = await engine.foreign();
   return {
     async *answer(cases) {
-      for (const group of byBefore(cases)) yield* answerGroup(engine, schema, group);
+      for (const group of byBefore(cases)) yield* answerGroup(engine, schema, foreign, group);
     },
     close: () => engine.close(),
   };
 }
 
-/** The text that creates the tables: the compiled file, or the one that the options name. */
-export function tablesSql({ sql }: TableOptions, target: string, { folder, output }: Surroundings): string {
+/** The text that creates the tables: the compiled file, or the one that the options name; null where they are there. */
+export function tablesSql(options: TableOptions, target: string, { folder, output }: Surroundings): string | null {
+  const { sql, url, handle } = options;
+  if (sql === undefined && (url !== undefined || handle !== undefined)) return null;
   const file = sql === undefined ? resolve(output, `${target}/tables.sql`) : resolve(folder, sql);
   if (existsSync(file)) return readFileSync(file, 'utf8');
   const missing = problems.fileMissing(null, 'The layer', file);
@@ -71,15 +93,20 @@ export function tablesSql({ sql }: TableOptions, target: string, { folder, outpu
 }
 
 /** Every column that the models name must be there: a table that differs is never taken for the right one. */
-async function missingColumns(engine: TableEngine, schema: Schema, { rulesets }: TableOptions): Promise<string | null> {
+async function unfit(engine: TableEngine, schema: Schema, { rulesets }: TableOptions): Promise<string | null> {
   for (const model of schema) {
-    const { table, ruleset } = model;
+    const { ruleset } = model;
     if (rulesets !== undefined && !rulesets.includes(ruleset)) continue;
-    const columns = await engine.columnsOf(table);
-    if (columns.length === 0) return `there is no table "${table}" for ${ruleset}`;
-    const lacking = storedFields(model).find(({ column }) => !columns.includes(column));
-    if (lacking !== undefined) {
-      return `the table "${table}" has no column "${lacking.column}" for ${ruleset}.${lacking.path}`;
+    for (const { name, of, fields, key } of tablesOf(model)) {
+      const columns = await engine.columnsOf(name);
+      const whose = of === '' ? ruleset : `${ruleset}.${of}`;
+      if (columns.length === 0) return `there is no table "${name}" for ${whose}`;
+      const wanted = [...fields, ...(of === '' ? [] : key.map((one) => ({ column: one.name, path: one.name })))];
+      const lacking = wanted.find(({ column }) => !columns.includes(column));
+      if (lacking !== undefined)
+        return `the table "${name}" has no column "${lacking.column}" for ${ruleset}.${lacking.path}`;
+      const why = await engine.refuses(name);
+      if (why !== null) return why;
     }
   }
   return null;
@@ -90,57 +117,130 @@ function byBefore(cases: readonly Case[]): readonly (readonly Case[])[] {
   const groups = new Map<string, Case[]>();
   for (const one of cases) {
     const key = JSON.stringify(one.before);
-    groups.set(key, [...(groups.get(key) ?? []), one]);
+    const group = groups.get(key);
+    if (group === undefined) groups.set(key, [one]);
+    else group.push(one);
   }
   return [...groups.values()];
 }
+
+/** So many cases go to an engine at once. */
+const AT_ONCE = 100;
 
 /** All in one transaction that is rolled back; each case behind a savepoint. */
 async function* answerGroup(
   engine: TableEngine,
   schema: Schema,
+  foreign: ColumnsByConstraint,
   group: readonly Case[],
 ): AsyncIterable<readonly [Case, Answer]> {
-  await engine.run(engine.begin);
+  const { connection } = engine;
+  await connection.run(engine.begin);
   try {
-    const failed = await storeBefore(engine, schema, group[0]);
-    for (const one of group) {
-      if (failed !== null) {
-        yield [one, { breakdown: failed }] as const;
-        continue;
+    const failed = await storeBefore(connection, schema, group[0]);
+    for (let at = 0; at < group.length; at += AT_ONCE) {
+      const attempts: Attempt[] = [];
+      for (const one of group.slice(at, at + AT_ONCE)) {
+        const row = failed === null ? await rowOf(one, schema, engine) : failed;
+        if (typeof row === 'string')
+          yield [one, failed === null ? { notApplicable: row } : { breakdown: row }] as const;
+        else attempts.push({ case: one, row });
       }
-      await engine.run('SAVEPOINT probe');
-      const answer = await answerOne(engine, schema, one);
-      await engine.run('ROLLBACK TO probe');
-      yield [one, answer] as const;
+      if (attempts.length === 0) continue;
+      const outcomes = await engine.batch(attempts);
+      for (const [index, attempt] of attempts.entries()) {
+        const outcome = outcomes[index] ?? null;
+        yield [
+          attempt.case,
+          outcome === null
+            ? await answerAlone(engine, schema, foreign, attempt)
+            : answerFrom(engine, schema, foreign, attempt, outcome),
+        ] as const;
+      }
     }
   } finally {
-    await engine.run('ROLLBACK');
+    await connection.run('ROLLBACK');
   }
 }
 
-async function storeBefore(engine: TableEngine, schema: Schema, first: Case | undefined): Promise<string | null> {
+async function storeBefore(connection: Connection, schema: Schema, first: Case | undefined): Promise<string | null> {
   try {
-    for (const { ruleset, row } of first?.before ?? []) await engine.insert(modelOf(ruleset, schema), row);
+    for (const { ruleset, row } of first?.before ?? [])
+      await insertRows(connection, await rowsOf(modelOf(ruleset, schema), row, schema, connection.engine));
     return null;
   } catch (error) {
     return `the rows that are there before can't be stored: ${messageOf(error)}`;
   }
 }
 
-async function answerOne(engine: TableEngine, schema: Schema, one: Case): Promise<Answer> {
-  const model = modelOf(one.ruleset, schema);
-  const before = await engine.count(model);
+/** The rows of a case, or why it has none. */
+async function rowOf(one: Case, schema: Schema, { connection }: TableEngine): Promise<RowToWrite | string> {
   try {
-    const accepted = await engine.insert(model, rowFor(one, schema) ?? {});
-    return (await engine.breaksLater(model)) ? { refused: [] } : { accepted };
+    return await rowsOf(modelOf(one.ruleset, schema), rowFor(one, schema) ?? {}, schema, connection.engine);
   } catch (error) {
-    const blames = engine.blames(error, model);
-    const after = blames === null ? null : await engine.count(model).catch(() => null);
-    const grown = before !== null && after !== null && after > before;
-    const residue = grown ? { residue: 'refuses it, and stores a row all the same' } : {};
-    return blames === null ? { breakdown: messageOf(error), ...residue } : { refused: blames, ...residue };
+    if (error instanceof NoRows) return error.message;
+    throw error;
   }
+}
+
+async function answerAlone(
+  engine: TableEngine,
+  schema: Schema,
+  foreign: ColumnsByConstraint,
+  attempt: Attempt,
+): Promise<Answer> {
+  const { connection } = engine;
+  const model = modelOf(attempt.case.ruleset, schema);
+  await connection.run('SAVEPOINT probe');
+  try {
+    const before = await engine.count(model.table);
+    const outcome = await insertRows(connection, attempt.row)
+      .then((inserted): Outcome => ({ inserted }))
+      .catch((error: unknown): Outcome => {
+        if (!(error instanceof RowRefused)) throw error;
+        return { error: error.cause, row: error.row };
+      });
+    const answer = answerFrom(engine, schema, foreign, attempt, outcome);
+    if ('accepted' in answer) {
+      const later = await engine.breaksLater(tablesOf(model).map(({ name }) => name));
+      return later ? { refused: [] } : answer;
+    }
+    // What a record's own row leaves when one of its list is refused goes when the write is rolled back.
+    const isOwn = 'row' in outcome && outcome.row === attempt.row;
+    const after = 'refused' in answer && isOwn ? await engine.count(model.table).catch(() => null) : null;
+    const grown = before !== null && after !== null && after > before;
+    return grown ? { ...answer, residue: 'refuses it, and stores a row all the same' } : answer;
+  } finally {
+    await connection.run('ROLLBACK TO probe');
+  }
+}
+
+function answerFrom(
+  engine: TableEngine,
+  schema: Schema,
+  foreign: ColumnsByConstraint,
+  { case: one }: Attempt,
+  outcome: Outcome,
+): Answer {
+  const model = modelOf(one.ruleset, schema);
+  if ('inserted' in outcome) {
+    if (outcome.inserted.some(({ row, columns }) => columns === null && row.table.of === '')) return { accepted: {} };
+    const sent = rowFor(one, schema) ?? {};
+    return {
+      accepted: recordFrom(model, sent, schema, engine.connection.engine, finding(outcome.inserted)),
+    };
+  }
+  const { error, row } = outcome;
+  const blames = blamesFrom(error, model, foreign) ?? (engine.isRefusal(error) ? [] : null);
+  if (blames === null) return { breakdown: messageOf(error) };
+  return { refused: blames.map((blame) => atItem(blame, model, row)) };
+}
+
+/** The engine names a column of a list's table; which item it was is known by the row. */
+function atItem(blame: Blame, model: Schema[number], { indices }: RowToWrite): Blame {
+  if (blame.pointer === null || !/\/-(?:\/|$)/.test(blame.pointer)) return blame;
+  const path = model.constraints.find(({ id }) => id === blame.rule)?.blame;
+  return path === undefined ? blame : { ...blame, pointer: pointerToPath(path, indices) };
 }
 
 function messageOf(error: unknown): string {

@@ -75,7 +75,7 @@ describe('patterns in the engines', () => {
   test(`PostgreSQL: ${all.length} patterns accept what ECMAScript accepts`, async () => {
     const database = await PGlite.create();
     for (const { source, list } of all) {
-      const held = matchesPostgresql('x', { source, flags: 'u' });
+      const held = matchesPostgresql({ column: 'x' }, { source, flags: 'u' });
       assert.ok('check' in held, source);
       const sql = `SELECT x, ${printSql(held.check, spellingPostgresql)} AS held FROM unnest($1::text[]) AS t (x)`;
       const { rows } = await database.query<{ x: string; held: boolean }>(sql, [list]);
@@ -90,7 +90,11 @@ describe('patterns in the engines', () => {
     const database = new (await initSqlJs()).Database();
     let walked = 0;
     for (const { source, list } of all) {
-      const held = matchesSqlite('x', { source, flags: 'u' }, { table: 'walked', name: 'walked_x' });
+      const held = matchesSqlite(
+        { column: 'x' },
+        { source, flags: 'u' },
+        { table: 'walked', column: 'x', name: 'walked_x' },
+      );
       assert.ok(!('untranslated' in held), source);
       if ('statements' in held) walked += 1;
       const whole = new RegExp(`^(?:${source})$`, 'u');

@@ -1,3 +1,4 @@
+import type { Storage } from '../model/index.js';
 import type { Fields } from './definition.js';
 import type { AnyTerm, Handle } from './expressions.js';
 import type { HandlesOf } from './handle-types.js';
@@ -17,6 +18,8 @@ export interface Declaration<F extends Fields, Key extends string | null> {
   readonly ignore?: readonly string[];
   /** What becomes of keys that are not declared: they are refused unless told. */
   readonly undeclared?: 'refuse' | 'drop';
+  /** How its fields are stored, where they don't say it themselves. */
+  readonly storage?: Storage;
   /** What the fields that are `generated: 'derived'` are worked out by. */
   readonly derived?: (it: HandlesOf<F>) => { readonly [name: string]: AnyTerm };
   /** Named rules over the fields; every name becomes an error code and a constraint's name. */
@@ -38,6 +41,7 @@ export interface AnyDeclaration {
   readonly zone?: string;
   readonly ignore?: readonly string[];
   readonly undeclared?: 'refuse' | 'drop';
+  readonly storage?: Storage;
   readonly derived?: Over<AnyTerm>;
   readonly rules?: Over<AnyRule>;
   readonly indexes?: Over<readonly Handle[]>;

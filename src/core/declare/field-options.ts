@@ -1,4 +1,4 @@
-import type { Enforcer } from '../model/index.js';
+import type { Enforcer, Storage } from '../model/index.js';
 
 /** The options that decide a field's traits, as type parameters: inferred from what is written. */
 export type Optional = boolean;
@@ -22,6 +22,8 @@ export interface CommonOptions<O extends Optional, E extends In> {
   readonly column?: string;
   /** Where the field is: everywhere unless told. Without 'database' it has no column, with that alone no control. */
   readonly enforcedIn?: E;
+  /** The type that people of an engine expect (`natural`, unless told), or one that alters nothing (`strict`). */
+  readonly storage?: Storage;
   /** Words of your own by facet, with `{label}` and `{limit}`: `{ pattern: '{label} looks like AB-1234.' }`. */
   readonly messages?: { readonly [facet: string]: string };
 }
@@ -113,6 +115,8 @@ export interface ChoiceOptions<
 > extends ValueOptions<O, D, G, E> {
   /** The declared order is the trade's: codes can be compared. */
   readonly ordered?: Ordered;
+  /** A column of text unless told; an `enum` where the engine has such types. */
+  readonly keptAs?: 'text' | 'enum';
 }
 
 export interface ReferenceOptions<O extends Optional, E extends In> extends CommonOptions<O, E> {
@@ -123,8 +127,15 @@ export interface ReferenceOptions<O extends Optional, E extends In> extends Comm
 export interface ListOptions<E extends In> extends Omit<CommonOptions<false, E>, 'optional'> {
   readonly minItems?: number;
   readonly maxItems?: number;
-  /** No two items alike: the items themselves, or one field of theirs. */
-  readonly distinct?: true | string;
+  /** No two items alike: the items themselves, or one field of theirs. A list of references has this unless `false`. */
+  readonly distinct?: boolean | string;
+  /** A table of its own, a row an item, unless told; or a column of JSON. */
+  readonly keptAs?: 'table' | 'json';
   /** The field that tells items apart: an item sent with a stored one's key is that item, changed. */
   readonly key?: string;
+}
+
+export interface RecordOptions<O extends Optional, E extends In> extends CommonOptions<O, E> {
+  /** Columns of the table that it is in, unless told; or a table of its own. */
+  readonly keptAs?: 'columns' | 'table';
 }

@@ -1,6 +1,14 @@
 import { type KindName, kinds } from '../kinds/index.js';
 import { type Problem, problems } from '../messages/index.js';
-import { type Enforcer, enforcers, type Field, type Generation, type Value } from '../model/index.js';
+import {
+  type Enforcer,
+  enforcers,
+  type Field,
+  type Generation,
+  type Storage,
+  storages,
+  type Value,
+} from '../model/index.js';
 import type { AnyDefinition } from './definition.js';
 import { isName, labelOf, snakeCase } from './names.js';
 import { facetsOf } from './options.js';
@@ -12,11 +20,16 @@ interface Within {
   readonly path: string;
   readonly column: string;
   readonly enforcedIn: readonly Enforcer[] | null;
+  readonly storage: Storage;
 }
-const atTop: Within = { path: '', column: '', enforcedIn: null };
+
+/** Where the fields of a ruleset stand that says how they are stored, or doesn't. */
+export function atTop(storage: Storage = 'natural'): Within {
+  return { path: '', column: '', enforcedIn: null, storage };
+}
 
 /** A definition under its name, with all that is within it. Problems are added to `found`. */
-export function fieldOf(name: string, definition: AnyDefinition, found: Problem[], within: Within = atTop): Known {
+export function fieldOf(name: string, definition: AnyDefinition, found: Problem[], within: Within): Known {
   const path = within.path === '' ? name : `${within.path}.${name}`;
   return lowered(definition, found, {
     path,
@@ -24,10 +37,11 @@ export function fieldOf(name: string, definition: AnyDefinition, found: Problem[
     label: textOf(definition.options.label) ?? labelOf(name),
     column: textOf(definition.options.column) ?? `${within.column}${snakeCase(name)}`,
     enforcedIn: enforcersOf(definition, within),
+    storage: storageOf(definition, within.storage),
   });
 }
 
-type Named = Pick<Known, 'path' | 'name' | 'label' | 'column' | 'enforcedIn'>;
+type Named = Pick<Known, 'path' | 'name' | 'label' | 'column' | 'enforcedIn' | 'storage'>;
 
 function lowered(definition: AnyDefinition, found: Problem[], named: Named): Known {
   const { options, place, definition: kind } = definition;
@@ -43,7 +57,7 @@ function lowered(definition: AnyDefinition, found: Problem[], named: Named): Kno
     generated: (options.generated ?? null) as Generation | null,
     derivation: null,
     storedAs: typeof secret?.storedAs === 'string' ? secret.storedAs : null,
-    fields: definition.fields === null ? null : inner(definition.fields, found, outer),
+    fields: definition.fields === null ? null : inner(definition.fields, found, outer, options.keptAs === 'table'),
     item: item === null ? null : itemOf(item, found, outer),
     key: key === null ? null : readdressed(lowered(key, [], named), { ...outer, default: null, generated: null }),
   };
@@ -55,8 +69,15 @@ function lowered(definition: AnyDefinition, found: Problem[], named: Named): Kno
   return field;
 }
 
-function inner(fields: NonNullable<AnyDefinition['fields']>, found: Problem[], { path, column, enforcedIn }: Named) {
-  const within = { path, column: `${column}_`, enforcedIn };
+/** A record's columns begin with its own name, where they stand in the table that it is in. */
+function inner(
+  fields: NonNullable<AnyDefinition['fields']>,
+  found: Problem[],
+  { path, column, enforcedIn, storage }: Named,
+  isTable: boolean,
+) {
+  const prefix = isTable || column === '' ? '' : `${column}_`;
+  const within = { path, column: prefix, enforcedIn, storage };
   const made: { [name: string]: Known } = {};
   for (const [name, definition] of Object.entries(fields)) {
     if (!isName(name)) found.push(problems.nameInvalid(definition.place, 'field', name));
@@ -66,14 +87,19 @@ function inner(fields: NonNullable<AnyDefinition['fields']>, found: Problem[], {
 }
 
 /** An item is always there: a list that is not to have it does not. Its columns are those of a table of their own. */
-function itemOf(item: AnyDefinition, found: Problem[], { path, label, enforcedIn }: Named): Known {
+function itemOf(item: AnyDefinition, found: Problem[], { path, label, enforcedIn, storage }: Named): Known {
   return lowered(item, found, {
     path: `${path}[]`,
     name: '',
     label: textOf(item.options.label) ?? `${label} entry`,
     column: textOf(item.options.column) ?? (item.fields === null ? 'item' : ''),
     enforcedIn,
+    storage: storageOf(item, storage),
   });
+}
+
+function storageOf({ options }: AnyDefinition, around: Storage): Storage {
+  return storages.find((one) => one === options.storage) ?? around;
 }
 
 function enforcersOf({ options }: AnyDefinition, { path, enforcedIn }: Within): readonly Enforcer[] {
@@ -105,6 +131,8 @@ function misfits({
   const found: Problem[] = [];
   const clash = (what: string, other: string, why: string) => found.push(problems.facetsClash(place, what, other, why));
   const isInner = /[.[]/.test(path);
+  if (path.endsWith('[]') && facets.keptAs === 'table' && item === null)
+    clash(`${path} keptAs: 'table'`, 'a list', 'its items have a table already');
   if (optional && path.endsWith('[]')) clash(`${path} optional`, 'a list', 'a list has no absent items');
   if (optional && item !== null) clash(`${path} optional`, 'a list', 'a list is never absent, but perhaps empty');
   if (isInner && generated !== null) clash(`${path} generated`, 'a record or a list', 'what is in it is sent with it');

@@ -3,7 +3,6 @@ import type { AnyDefinition, Definition, Fields } from './definition.js';
 import type {
   BooleanOptions,
   ChoiceOptions,
-  CommonOptions,
   DateOptions,
   DecimalOptions,
   In,
@@ -11,6 +10,7 @@ import type {
   IpOptions,
   ListOptions,
   Optional,
+  RecordOptions,
   ReferenceOptions,
   TextOptions,
   TextualOptions,
@@ -202,7 +202,7 @@ function isCode(code: unknown, integers: boolean): boolean {
 /** A record within the record: it has no presence of its own. An optional one is absent when all its fields are. */
 export function record<const F extends Fields, O extends Optional = false, const E extends In = In>(
   fields: F,
-  options: CommonOptions<O, E> = {},
+  options: RecordOptions<O, E> = {},
 ): Definition<'record', Show<AcceptedFields<F>>, Traits<O, undefined, undefined, E>, F> {
   return define('record', options, { fields });
 }

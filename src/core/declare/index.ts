@@ -39,6 +39,7 @@ export type {
   TimeHandle,
 } from './handle-types.js';
 export { now, today } from './handles.js';
+export { homeOf, isTable } from './homes.js';
 export { join } from './join.js';
 export { snakeCase } from './names.js';
 export { type AnyRule, type Lookup, lookUp, type Rule, rule, unique } from './rules.js';

@@ -1,6 +1,7 @@
 import { isScalar } from '../kinds/index.js';
 import { type Problem, problems } from '../messages/index.js';
 import { allFields, type Constraint, type Field, type Place, utf8Length } from '../model/index.js';
+import { homeOf, isTable } from './homes.js';
 import { snakeCase } from './names.js';
 
 /** Names that would meet in the database, or that some database refuses. */
@@ -14,14 +15,15 @@ export function meetings(
   const found: Problem[] = [];
   if (declaredTable !== undefined && !isColumn(declaredTable))
     found.push(problems.columnInvalid(place, 'table', declaredTable));
-  // The items of each list have columns of their own.
-  const columns = new Map<string, string>(key === null ? [['id', 'the counting key of a ruleset without key']] : []);
+  // Each list has a table, with columns of its own.
+  const columns = new Map<string, string>(key === null ? [[' id', 'the counting key of a ruleset without key']] : []);
   const stored = allFields({ fields }).filter(
-    (field) => (isScalar(field) || field.item !== null) && field.enforcedIn.includes('database'),
+    (field) => (isScalar(field) || (field.item !== null && !isTable(field))) && field.enforcedIn.includes('database'),
   );
   for (const { column, path, place: at } of stored) {
-    const list = path.slice(0, path.lastIndexOf('[]') + 1);
-    const columnIn = `${list}${column.toLowerCase()}`;
+    const home = homeOf(fields, path);
+    if (home === null) continue;
+    const columnIn = `${home} ${column.toLowerCase()}`;
     const other = columns.get(columnIn);
     if (!isColumn(column)) found.push(problems.columnInvalid(at, 'column', column));
     if (other !== undefined) found.push(problems.namesMeet(at, column, `"${path}"`, other));

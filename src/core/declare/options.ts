@@ -8,7 +8,7 @@ import {
   kinds,
 } from '../kinds/index.js';
 import { type Problem, problems } from '../messages/index.js';
-import { enforcers, exactOf, generations, type Pattern, type Place, type Row } from '../model/index.js';
+import { enforcers, exactOf, generations, type Pattern, type Place, type Row, storages } from '../model/index.js';
 import type { AnyDefinition } from './definition.js';
 
 type Check = readonly [expected: string, fits: (value: unknown) => boolean];
@@ -64,8 +64,14 @@ const checks: { readonly [T in FacetType]: Check } = {
   choices: ['at least one choice', (value) => Array.isArray(value) && value.length > 0],
   target: ['the name of a ruleset', (value) => typeof value === 'string'],
   'on delete': among('refuse', 'cascade', 'clear'),
-  distinct: ['true, or the name of a field of the items', (value) => value === true || typeof value === 'string'],
+  distinct: [
+    'true, false, or the name of a field of the items',
+    (value) => typeof value === 'boolean' || typeof value === 'string',
+  ],
   'item field': ['the name of a field of the items', (value) => typeof value === 'string'],
+  'kept as list': among('table', 'json'),
+  'kept as table': among('columns', 'table'),
+  'kept as enum': among('text', 'enum'),
 };
 
 const isText = (value: unknown) => typeof value === 'string';
@@ -84,6 +90,7 @@ const common: { readonly [option: string]: Check } = {
       Array.isArray(value) && value.length > 0 && value.every((one) => (enforcers as readonly unknown[]).includes(one)),
   ],
   messages: ['an object of texts by facet', isTexts],
+  storage: among(...storages),
   generated: [generations.join(', '), (value) => (generations as readonly unknown[]).includes(value)],
   secret: [
     '{ storedAs, by }',

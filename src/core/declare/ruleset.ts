@@ -9,6 +9,7 @@ import {
   type Place,
   type RuleFunction,
   stages,
+  storages,
   storingFunction,
 } from '../model/index.js';
 import { mentionsOf } from '../operators/index.js';
@@ -17,7 +18,7 @@ import type { AnyDeclaration, Declaration } from './declaration.js';
 import { brokenDefaults } from './defaults.js';
 import type { Fields, TraitsOf } from './definition.js';
 import { about, type Handle } from './expressions.js';
-import { fieldOf } from './field.js';
+import { atTop, fieldOf } from './field.js';
 import { handlesOf } from './handles.js';
 import { meetings } from './meetings.js';
 import { type Gathering, ruleConstraint } from './named-rules.js';
@@ -65,7 +66,7 @@ function lower(name: string, declaration: AnyDeclaration, place: Place, found: P
   const fields: Known = {};
   for (const [path, definition] of Object.entries(declaration.fields)) {
     if (!isName(path)) found.push(problems.nameInvalid(definition.place, 'field', path));
-    else fields[path] = fieldOf(path, definition, found);
+    else fields[path] = fieldOf(path, definition, found, atTop(declaration.storage));
   }
   derive(declaration, fields, name, place, found);
   const key = knownName('key', declaration.key, fields, place, found);
@@ -73,6 +74,8 @@ function lower(name: string, declaration: AnyDeclaration, place: Place, found: P
   if (keyed?.optional === true) found.push(problems.keyOptional(keyed.place, keyed.path));
   if (keyed !== undefined && !isScalar(keyed)) found.push(problems.keyComposite(keyed.place, keyed.path));
   found.push(...zoneProblems(declaration.zone, place), ...secretProblems(fields));
+  if (declaration.storage !== undefined && !storages.includes(declaration.storage))
+    found.push(problems.facetInvalid(place, `${name} storage`, storages.join(' or '), String(declaration.storage)));
   if (found.length === 0) found.push(...brokenDefaults(fields));
   const gathering: Gathering = { found, functions: {} };
   // A field that is wrong already would make its rules wrong too: they are not judged before it is mended.

@@ -25,7 +25,7 @@ export function hasIntegerCodes(field: Field): boolean {
 export const choice: Kind = {
   ...scalar,
   domain: 'code',
-  facets: { choices: 'choices', ordered: 'flag' },
+  facets: { choices: 'choices', ordered: 'flag', keptAs: 'kept as enum' },
   grammar: {
     form: 'the code, exact case, integers in plain digits (a code that is not declared is refused by `enumeration`)',
     json: 'a JSON string that is not empty, or a whole number where the codes are integers',

@@ -28,7 +28,10 @@ export type FacetType =
   | 'target'
   | 'on delete'
   | 'distinct'
-  | 'item field';
+  | 'item field'
+  | 'kept as table'
+  | 'kept as enum'
+  | 'kept as list';
 
 /** A rule that a field's facet lowers to. `limit` is the facet's value, for the message. */
 export interface FacetRule {

@@ -8,9 +8,10 @@ export function itemKeyOf({ facets }: Field): string | null {
   return typeof facets.key === 'string' ? facets.key : null;
 }
 
-/** What items must differ in: themselves, or a field of theirs. */
-function distinctPath({ facets, path }: Field): string | null {
-  if (facets.distinct === true) return `${path}[]`;
+/** What items must differ in: themselves, or a field of theirs. A list of references names each once unless told. */
+function distinctPath({ facets, path, item }: Field): string | null {
+  const refers = item !== null && item.key !== null && facets.distinct === undefined;
+  if (facets.distinct === true || refers) return `${path}[]`;
   const by = facets.distinct ?? facets.key;
   return typeof by === 'string' ? `${path}[].${by}` : null;
 }
@@ -19,7 +20,7 @@ function distinctPath({ facets, path }: Field): string | null {
 export const list: Kind = {
   ...scalar,
   domain: 'list',
-  facets: { minItems: 'count', maxItems: 'count', distinct: 'distinct', key: 'item field' },
+  facets: { minItems: 'count', maxItems: 'count', distinct: 'distinct', key: 'item field', keptAs: 'kept as list' },
   grammar: {
     form: 'a name for each item, `helpers[0]` or `helpers.0`, or one name several times, `helpers` or `helpers[]`',
     json: 'a JSON array; missing, `null` and `[]` are the empty list',

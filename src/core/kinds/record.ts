@@ -6,7 +6,7 @@ import { scalar } from './scalar.js';
 export const record: Kind = {
   ...scalar,
   domain: 'record',
-  facets: {},
+  facets: { keptAs: 'kept as table' },
   grammar: {
     form: 'a name for each field in it, `shelf[bay]` or `shelf.bay`',
     json: 'a JSON object; missing, `null` and `{}` mean that every field in it is absent',

@@ -61,6 +61,8 @@ export const wordKeys = [
   'unique',
   'combination',
   'rule',
+  'inUse',
+  'refused',
 ] as const;
 export type WordKey = (typeof wordKeys)[number];
 

@@ -29,6 +29,14 @@ export const problems = {
     `${first} and ${second} both become "${name}" in the database.`,
     'Rename one of them; for a field or a ruleset, another column (column: …) or table (table: …) does it too.',
   ]),
+  keyTooLong: entry('key_too_long', (field, engine, most) => [
+    `The key ${field} can be longer than an index entry of ${engine} holds.`,
+    `Give it a maxLength of ${most} at most.`,
+  ]),
+  nameUnfit: entry('name_unfit', (name, engine, why) => [
+    `${engine} can't have the name ${JSON.stringify(name)}: ${why}.`,
+    'Say another one with column or table, or leave the target out of the settings (targets: […]).',
+  ]),
   optionUnknown: entry('option_unknown', (option, what, known) => [
     `${what} has no option "${option}".`,
     `It takes ${known}.`,
@@ -209,6 +217,22 @@ export const problems = {
   driverMissing: entry('driver_missing', (name) => [
     `The package ${name} is needed for this layer and isn't installed.`,
     `npm install --save-dev ${name}`,
+  ]),
+  addressMissing: entry('address_missing', (layer) => [
+    `${layer} needs a database that runs: the engine has no form that runs in this process.`,
+    "Give it an address (url: '${MARIADB_URL}') or an open connection (handle: …).",
+  ]),
+  variableMissing: entry('variable_missing', (name) => [
+    `The configuration names the environment's variable ${name}, which is not set.`,
+    `Set it before the command, as ${name}=… echo-rule probe, or leave the layer out with --layer.`,
+  ]),
+  handlePool: entry('handle_pool', () => [
+    'A pool was given where one connection is needed: every statement of a pool may go by another one.',
+    'Take a connection from it first, and give that.',
+  ]),
+  handleStrange: entry('handle_strange', () => [
+    'What was given is no open connection that is known.',
+    'Give the connection of pg, mysql2, a native driver of SQLite, or an engine in WASM.',
   ]),
   layerUnreachable: entry('layer_unreachable', (name, reason) => [
     `The layer "${name}" can't be reached: ${reason}`,

@@ -22,6 +22,10 @@ export type Domain =
 export const enforcers = ['client', 'server', 'database'] as const;
 export type Enforcer = (typeof enforcers)[number];
 
+/** How a value is stored: in the type that people of an engine expect, or in one that alters nothing at all. */
+export const storages = ['natural', 'strict'] as const;
+export type Storage = (typeof storages)[number];
+
 /** Who fills a field that a person never sends: the store by counting or at random, the clock, or an expression. */
 export const generations = ['identity', 'uuid', 'created', 'updated', 'derived'] as const;
 export type Generation = (typeof generations)[number];
@@ -40,6 +44,7 @@ export interface Field<K extends string = string> {
   readonly column: string;
   readonly facets: Row;
   readonly enforcedIn: readonly Enforcer[];
+  readonly storage: Storage;
   readonly default: Value;
   readonly generated: Generation | null;
   /** What a derived field is worked out by. */

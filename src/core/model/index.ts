@@ -22,6 +22,8 @@ export {
   type Generation,
   generations,
   isSent,
+  type Storage,
+  storages,
   storingFunction,
 } from './field.js';
 export { formName, type Indices, listsOf, noIndices, pointerToKey, pointerToPath } from './pointer.js';

@@ -2,12 +2,14 @@ import type { Schema } from '../declare/index.js';
 import type { Entry } from '../model/index.js';
 import { html } from './html/index.js';
 import { javascript } from './javascript/index.js';
+import { mariadb } from './mariadb/index.js';
 import { postgresql } from './postgresql/index.js';
+import type { TableTarget } from './sql/index.js';
 import { sqlite } from './sqlite/index.js';
 import type { Target } from './target.js';
 
 /** What constraints are compiled for: a new target is a folder beside these, and a name here. */
-export const targets = { javascript, html, postgresql, sqlite } satisfies { readonly [name: string]: Target };
+export const targets = { javascript, html, postgresql, mariadb, sqlite } satisfies { readonly [name: string]: Target };
 export type TargetName = keyof typeof targets;
 export const targetNames = Object.keys(targets) as readonly TargetName[];
 
@@ -16,5 +18,22 @@ export function ledgerOf(schema: Schema): readonly Entry[] {
   return targetNames.flatMap((name) => targets[name].ledger(schema));
 }
 
-export { constraintName, quoteName, storedFields } from './sql/index.js';
+/** The targets that keep records in tables, by the name of the engine. */
+export const tableTargets = { postgresql, mariadb, sqlite } satisfies { readonly [name: string]: TableTarget };
+export type EngineName = keyof typeof tableTargets;
+
+export {
+  type Column,
+  constraintName,
+  type KeyColumn,
+  type LookUp,
+  ownName,
+  placeColumn,
+  quoteName,
+  storedFields,
+  type Table,
+  type TableTarget,
+  tablesOf,
+  typeField,
+} from './sql/index.js';
 export type { MadeFile, Target } from './target.js';

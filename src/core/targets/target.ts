@@ -1,4 +1,5 @@
 import type { Schema } from '../declare/index.js';
+import type { Problem } from '../messages/index.js';
 import type { Entry } from '../model/index.js';
 
 /** A file that a target makes: its path within the output folder, how its format writes a comment, and its text. */
@@ -14,5 +15,7 @@ export interface MadeFile {
 export interface Target {
   /** What each constraint becomes here, and how true that is: one entry a constraint, in the schema's order. */
   ledger(schema: Schema): readonly Entry[];
+  /** What can't be had here, though the rules are sound: nothing is made until it is mended. */
+  problems(schema: Schema): readonly Problem[];
   emit(schema: Schema): readonly MadeFile[];
 }

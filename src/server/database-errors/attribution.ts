@@ -1,42 +1,88 @@
 import type { Schema } from '../../core/declare/index.js';
+import { english, phrase } from '../../core/messages/index.js';
 import { type Blame, type Constraint, fieldAt, pointerToPath } from '../../core/model/index.js';
-import { constraintName, storedFields } from '../../core/targets/index.js';
+import { constraintName, ownName, type Table, tablesOf } from '../../core/targets/index.js';
+import type { Refusal } from './refusal.js';
 
 type Model = Schema[number];
 
-/** The constraint that has a name in the database, or null where the name is none of ours. */
+/** The columns of constraints and unique indexes that are not ours, by name. */
+export type ColumnsByConstraint = ReadonlyMap<string, readonly string[]>;
+
+/** The constraint that has a name in the database, or null where the name is none of ours. Names compare without case. */
 export function constraintNamed(model: Model, name: string): Constraint | null {
-  return model.constraints.find(({ id }) => constraintName(id) === name) ?? null;
+  const wanted = name.toLowerCase();
+  const own = model.constraints.find(({ id }) => constraintName(id).toLowerCase() === wanted);
+  if (own !== undefined) return own;
+  if (wanted === 'primary' || wanted === `${model.table}_pkey`.toLowerCase())
+    return model.constraints.find(({ id }) => id === `${model.ruleset}.${model.key}.unique`) ?? null;
+  return null;
 }
 
-/** A constraint of ours as what an engine blames, in the engine's own words: the table may be older than the rules. */
-export function blameOf({ id, blame }: Constraint, message: string): Blame {
+/** The table of a list whose own constraint has a name: its key, its owner, an item's place. */
+export function ownedNamed(model: Model, name: string): Table | null {
+  const parts = ['key', 'owner', 'place'];
+  return tablesOf(model).find((table) => parts.some((part) => ownName(table, part) === name)) ?? null;
+}
+
+/** What a refused write blames, by the names and columns that the engine tells. */
+export function blameOf(refusal: Refusal, model: Model, foreign: ColumnsByConstraint = new Map()): Blame {
+  const { constraint, message, kind } = refusal;
+  const named = constraint === null ? null : constraintNamed(model, constraint);
+  if (named !== null) return told(named, message);
+  if (kind === 'unique') {
+    const ours = uniqueOver(model, refusal);
+    if (ours !== null) return told(ours, message);
+  }
+  const columns = refusal.columns.length > 0 ? refusal.columns : columnsOf(refusal, model, foreign);
+  const [only] = columns;
+  const facets: { readonly [kind: string]: string } = { required: 'required', type: 'type' };
+  const facet = facets[kind];
+  if (columns.length === 1 && only !== undefined) {
+    const field = fieldWith(model, only, refusal.table);
+    const own = model.constraints.find(({ id }) => id === `${model.ruleset}.${field?.path}.${facet}`);
+    if (own !== undefined) return told(own, message);
+    if (field !== undefined) return { pointer: pointerToPath(blamedFor(model, field.path)), rule: null, message };
+  }
+  return { pointer: null, rule: null, message };
+}
+
+/** Where what is wrong with a field is told: of one that is worked out, at what it is worked out from. */
+function blamedFor(model: Model, path: string): string {
+  return model.constraints.find(({ owner, facet }) => facet && owner === path)?.blame ?? path;
+}
+
+function told({ id, blame }: Constraint, message: string): Blame {
   return { pointer: pointerToPath(blame), rule: id, message };
 }
 
-/** The facet of the field that a column holds. */
-export function blameColumn(model: Model, column: string, facet: string, message: string): Blame {
-  const field = storedFields(model).find((one) => one.column === column);
-  const constraint = model.constraints.find(({ id }) => id === `${model.ruleset}.${field?.path}.${facet}`);
-  if (constraint !== undefined) return blameOf(constraint, message);
-  return { pointer: field === undefined ? null : pointerToPath(field.path), rule: null, message };
+/** The field of a column; where the engine names no table, of the first table that has such a column. */
+export function fieldWith(model: Model, column: string, table: string | null) {
+  const tables = tablesOf(model).filter(({ name }) => table === null || name === table);
+  return tables.flatMap(({ fields }) => fields).find((one) => one.column === column);
 }
 
-/**
- * A rule that isn't ours, by the columns that it is over: one column is a field to blame; of several none can be told
- * from the others.
- */
-export function blameColumns(model: Model, columns: readonly string[], message: string): Blame {
-  const fields = storedFields(model).filter(({ column }) => columns.includes(column));
-  const [only] = fields;
-  return { pointer: fields.length === 1 && only !== undefined ? pointerToPath(only.path) : null, rule: null, message };
+/** The columns of a constraint that isn't ours: told by the catalogue, or by the text of a CHECK without a name. */
+function columnsOf({ constraint }: Refusal, model: Model, foreign: ColumnsByConstraint): readonly string[] {
+  if (constraint === null) return [];
+  const known = foreign.get(constraint);
+  if (known !== undefined) return known;
+  const words = new Set(constraint.match(/[A-Za-z_][A-Za-z0-9_]*/g) ?? []);
+  return tablesOf(model).flatMap(({ fields }) => fields.flatMap(({ column }) => (words.has(column) ? [column] : [])));
 }
 
 /** The unique rule over exactly these columns. */
-export function uniqueOver(model: Model, columns: readonly string[]): Constraint | null {
+function uniqueOver(model: Model, { columns, table }: Refusal): Constraint | null {
+  const own = tablesOf(model).find(({ name }) => name === table);
+  const keys = own === undefined || own.parent === null ? [] : own.key.map(({ name }) => name);
   const columnOf = (path: string) => fieldAt(model, path).column;
-  const wanted = [...columns].sort().join();
-  const isOver = ({ predicate }: Constraint) =>
-    predicate.op === 'unique' && predicate.of.map(columnOf).sort().join() === wanted;
-  return model.constraints.find(isOver) ?? null;
+  const wanted = columns.filter((column) => !keys.includes(column)).sort();
+  const isOver = ({ predicate }: Constraint) => {
+    if (predicate.op === 'unique') return predicate.of.map(columnOf).sort().join() === wanted.join();
+    return predicate.op === 'distinct' && predicate.over === own?.of && columnOf(predicate.of) === wanted.join();
+  };
+  return wanted.length === 0 ? null : (model.constraints.find(isOver) ?? null);
 }
+
+/** What is said of a record that the database refuses for a reason that no rule of ours gives. */
+export const refusedWords = phrase(english, { keys: ['refused'], label: '', limit: '' });

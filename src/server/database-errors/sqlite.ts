@@ -1,36 +1,34 @@
-import type { Schema } from '../../core/declare/index.js';
-import type { Blame } from '../../core/model/index.js';
-import { storedFields } from '../../core/targets/index.js';
-import { blameColumn, blameColumns, blameOf, constraintNamed, uniqueOver } from './attribution.js';
-
-/** Errors that are no refusal of a value: the statement or the file is at fault. */
-const BROKEN = /^(?:no such |near "|incomplete input|table .* has |database |disk |out of memory|unrecognized token)/;
+import { type Refusal, unnamed } from './refusal.js';
 
 /**
- * What a refused write blames, or null where the error is no refusal. SQLite reports by message only, which names the
- * columns of a unique rule, never its name, and nothing at all of a foreign key.
+ * What SQLite refused, or null. It reports by message only: the name of a CHECK, the columns of a unique rule and never
+ * its name, nothing at all of a foreign key. A trigger of ours raises the name of its rule.
  */
-export function blamesFromSqlite(error: unknown, model: Schema[number]): readonly Blame[] | null {
-  const message = error instanceof Error ? error.message : String(error);
-  if (BROKEN.test(message)) return null;
-  const [, column] = /^NOT NULL constraint failed: [^.]+\.(.+)$/.exec(message) ?? [];
-  if (column !== undefined) return [blameColumn(model, column, 'required', message)];
-  const [, typed] = /^cannot store \S+ value in \S+ column [^.]+\.(.+)$/.exec(message) ?? [];
-  if (typed !== undefined) return [blameColumn(model, typed, 'type', message)];
-  const [, list] = /^UNIQUE constraint failed: (.+)$/.exec(message) ?? [];
-  if (list !== undefined) {
-    const columns = list.split(', ').map((name) => name.slice(name.indexOf('.') + 1));
-    const ours = uniqueOver(model, columns);
-    return [ours === null ? blameColumns(model, columns, message) : blameOf(ours, message)];
+export function sqliteRefusal(
+  { message }: { readonly message: string },
+  isRule: (name: string) => boolean,
+): Refusal | null {
+  const [, table, column] =
+    /^(?:NOT NULL constraint failed: |cannot store \S+ value in \S+ column )([^.]+)\.(.+)$/.exec(message) ?? [];
+  if (table !== undefined && column !== undefined) {
+    const kind = message.startsWith('NOT NULL') ? 'required' : 'type';
+    return { kind, constraint: null, table, columns: [column], message };
   }
-  if (message === 'FOREIGN KEY constraint failed') return [];
-  const name = /^CHECK constraint failed: ([\s\S]+)$/.exec(message)?.[1] ?? message;
-  const ours = constraintNamed(model, name);
-  return [ours === null ? blameColumns(model, columnsIn(name, model), message) : blameOf(ours, message)];
+  const [, list] = /^UNIQUE constraint failed: (.+)$/.exec(message) ?? [];
+  if (list !== undefined) return unique(list, message);
+  if (message === 'FOREIGN KEY constraint failed') return { ...unnamed, kind: 'reference', message };
+  const [, check] = /^CHECK constraint failed: ([\s\S]+)$/.exec(message) ?? [];
+  if (check !== undefined) return { ...unnamed, kind: 'check', constraint: check, message };
+  if (message === 'datatype mismatch') return { ...unnamed, kind: 'type', message };
+  return isRule(message) ? { ...unnamed, kind: 'check', constraint: message, message } : null;
 }
 
-/** The columns that an unnamed CHECK's text mentions. */
-function columnsIn(text: string, model: Schema[number]): readonly string[] {
-  const words = new Set(text.match(/[A-Za-z_][A-Za-z0-9_]*/g) ?? []);
-  return storedFields(model).flatMap(({ column }) => (words.has(column) ? [column] : []));
+/** ``t.a, t.b`` for columns, ``index 'name'`` for one over expressions. */
+function unique(list: string, message: string): Refusal {
+  const [, index] = /^index '(.+)'$/.exec(list) ?? [];
+  if (index !== undefined) return { ...unnamed, kind: 'unique', constraint: index, message };
+  const names = list.split(', ');
+  const [table = ''] = names[0]?.split('.', 1) ?? [];
+  const columns = names.map((name) => name.slice(name.indexOf('.') + 1));
+  return { kind: 'unique', constraint: null, table, columns, message };
 }

@@ -3,4 +3,4 @@ import { emitForms } from './emit.js';
 import { ledgerOf } from './fidelity.js';
 
 /** Native form controls and their attributes, read as the HTML standard says. */
-export const html: Target = { ledger: ledgerOf, emit: emitForms };
+export const html: Target = { ledger: ledgerOf, problems: () => [], emit: emitForms };

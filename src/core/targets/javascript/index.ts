@@ -3,4 +3,4 @@ import { emitModules } from './emit.js';
 import { ledgerOf } from './fidelity.js';
 
 /** Standalone ES modules for client and server alike. */
-export const javascript: Target = { ledger: ledgerOf, emit: emitModules };
+export const javascript: Target = { ledger: ledgerOf, problems: () => [], emit: emitModules };

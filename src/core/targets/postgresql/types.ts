@@ -1,4 +1,5 @@
 import {
+  codesOf,
   firstDate,
   fractionOf,
   hasIntegerCodes,
@@ -6,22 +7,29 @@ import {
   type KnownField,
   lastDate,
   type PerKind,
-  valueField,
 } from '../../kinds/index.js';
-import type { Fidelity } from '../../model/index.js';
+import type { Fidelity, Pattern } from '../../model/index.js';
 import {
   altering,
   binary,
   type ColumnType,
   call,
   column,
+  cutName,
+  digitsPattern,
+  momentPattern,
   rangeOf,
   type Sql,
   safeInteger,
-  shownDay,
+  shownBare,
   shownDigits,
+  shownMoment,
   shownNumber,
+  type Table,
+  wholePattern,
 } from '../sql/index.js';
+import { quoteText, spelling } from './names.js';
+import { matchesPattern } from './patterns.js';
 
 const exact: Fidelity = { is: 'exact' };
 const textType = 'text COLLATE "C"';
@@ -32,29 +40,29 @@ function integerType({ least, most }: ReturnType<typeof rangeOf>): string {
   return least >= -2147483648 && most <= 2147483647 ? 'integer' : 'bigint';
 }
 
-function text(field: KnownField): ColumnType {
-  return {
-    type: textType,
-    isText: true,
-    // Drivers send a lone surrogate as U+FFFD; the engine itself refuses U+0000.
-    check: binary(call('strpos', column(field.column), { text: '\ufffd' }), '=', { number: 0 }),
-    fidelity: altering('the driver sends a number as its digits, and they are stored as text', shownNumber(field)),
-  };
-}
+type Typed = (field: KnownField, table: Table) => ColumnType;
+
+const text: Typed = (field) => ({
+  type: textType,
+  isText: true,
+  // Drivers send a lone surrogate as U+FFFD; the engine itself refuses U+0000.
+  check: binary(call('strpos', column(field.column), { text: '\ufffd' }), '=', { number: 0 }),
+  fidelity: altering('the driver sends a number as its digits, and they are stored as text', shownNumber(field)),
+});
 
 /** Types of moments read other spellings, and round a fraction that is finer than they hold. */
-function moment(type: string, ends: readonly [low: string, high: string]) {
-  return (field: KnownField): ColumnType => {
+function moment(type: string, ends: readonly [low: string, high: string]): Typed {
+  return (field) => {
     const [base = '', zone = ''] = type.split(' with', 2);
     return {
       type: `${base}(${fractionOf(field)})${zone === '' ? '' : ` with${zone}`}`,
       check: { between: column(field.column), low: { text: ends[0] }, high: { text: ends[1] } },
-      fidelity: altering('the type reads other spellings, and rounds a finer fraction', undefined),
+      fidelity: altering('the type reads other spellings, and rounds a finer fraction', shownMoment(field)),
     };
   };
 }
 
-const decimal = (field: KnownField): ColumnType => ({
+const decimal: Typed = (field) => ({
   type: 'numeric',
   check: finite(column(field.column)),
   fidelity: altering(
@@ -68,27 +76,40 @@ function finite(of: Sql): Sql {
   return { all: [binary(of, '>', { text: '-Infinity' }), binary(of, '<', { text: 'Infinity' })] };
 }
 
-const integer = (field: KnownField): ColumnType => ({
+const integer: Typed = (field) => ({
   type: integerType(rangeOf(field)),
   check: safeInteger(field),
   fidelity: altering('the type reads other spellings of a number and stores the plain one', shownDigits(field)),
 });
 
+const choice: Typed = (field, table) => {
+  if (hasIntegerCodes(field)) return integer(field, table);
+  if (field.facets.keptAs !== 'enum') return { type: textType, isText: true, check: null, fidelity: exact };
+  const name = spelling.name(cutName(`${table.name}_${field.column}`));
+  const codes = codesOf(field).map((code) => quoteText(String(code)));
+  const find = `SELECT FROM pg_type WHERE oid = to_regtype(${quoteText(name)})`;
+  const before = `DO $$ BEGIN IF NOT EXISTS (${find}) THEN CREATE TYPE ${name} AS ENUM (${codes.join(', ')}); END IF; END $$;`;
+  return { type: name, check: null, fidelity: exact, before };
+};
+
 /** The column types that people of PostgreSQL expect; where one reads more spellings than the rule, the ledger says so. */
-const types: PerKind<(field: KnownField) => ColumnType> = {
+const natural: PerKind<Typed> = {
   text,
   email: text,
   url: text,
-  uuid: text,
+  uuid: (field) => ({
+    type: 'uuid',
+    check: null,
+    fidelity: altering('the type reads other spellings of a UUID', shownBare(field).toUpperCase()),
+  }),
   ip: text,
   integer,
   decimal,
-  choice: (field) =>
-    hasIntegerCodes(field) ? integer(field) : { type: textType, isText: true, check: null, fidelity: exact },
+  choice,
   date: (field) => ({
     type: 'date',
     check: { between: column(field.column), low: { text: firstDate }, high: { text: lastDate } },
-    fidelity: altering('the type reads other spellings of a day, and words such as today', shownDay(field)),
+    fidelity: altering('the type reads other spellings of a day, and words such as today', shownBare(field)),
   }),
   time: moment('time', ['00:00:00', '23:59:59.999999']),
   timestamp: moment('timestamp with time zone', [`${firstDate}T00:00:00Z`, `${lastDate}T23:59:59.999999Z`]),
@@ -104,24 +125,132 @@ const types: PerKind<(field: KnownField) => ColumnType> = {
     fidelity: exact,
   }),
   record: () => ({ type: '', check: null, fidelity: { is: 'absent', why: 'its fields are columns of their own' } }),
-  reference: (field) => columnType(valueField(field)),
+  reference: text,
 };
 
-export function columnType(field: KnownField): ColumnType {
-  return types[field.kind](field);
+/** Text that has one spelling only: what is not that spelling is refused. */
+function spelled(pattern: (field: KnownField) => Pattern, more: (of: Sql) => readonly Sql[] = () => []): Typed {
+  return (field) => {
+    const of = column(field.column);
+    return { type: textType, check: { all: [matchesPattern(of, pattern(field)), ...more(of)] }, fidelity: exact };
+  };
+}
+
+const sinceYearOne = (of: Sql): readonly Sql[] => [binary(of, '>=', { text: firstDate })];
+/** The driver sends a number as its digits: one and its text can't be told apart. */
+const digits = (pattern: (field: KnownField) => Pattern): Typed => {
+  const make = spelled(pattern);
+  return (field, table) => ({
+    ...make(field, table),
+    fidelity: altering("the driver sends a number's digits and the same text alike", String(shownPlain(field))),
+  });
+};
+
+function shownPlain(field: KnownField): string {
+  return shownDigits(field).replace(/^(-?)0/, '$1');
+}
+
+/** Columns that alter nothing: text in its one spelling, where a type of the engine would read others. */
+const strict: PerKind<Typed> = {
+  ...natural,
+  uuid: text,
+  integer: (field, table) =>
+    field.generated === 'identity' ? integer(field, table) : digits(() => wholePattern)(field, table),
+  decimal: digits(digitsPattern),
+  choice: (field, table) => (hasIntegerCodes(field) ? digits(() => wholePattern)(field, table) : choice(field, table)),
+  date: spelled((field) => momentPattern(field, { day: true }), sinceYearOne),
+  time: spelled((field) => momentPattern(field, { time: true })),
+  timestamp: spelled((field) => momentPattern(field, { day: true, time: true, end: 'Z' }), sinceYearOne),
+  dateTime: spelled((field) => momentPattern(field, { day: true, time: true }), sinceYearOne),
+  boolean: (field) => ({
+    type: textType,
+    check: { member: column(field.column), among: [{ text: 'true' }, { text: 'false' }] },
+    fidelity: altering('the driver sends a truth and the same word alike', 'true'),
+  }),
+};
+
+const types = { natural, strict };
+
+export function columnType(field: KnownField, table: Table): ColumnType {
+  return types[field.storage][field.kind](field, table);
+}
+
+/** A number or a day in the column's text, for expressions; NULL where it is none, as the CHECK of its type says it. */
+function readAs(type: string, field: KnownField, pattern: Pattern): Sql {
+  const of = column(field.column);
+  return { cases: [[matchesPattern(of, pattern), { cast: of, to: type }]] };
+}
+
+const asIs = (field: KnownField): Sql => column(field.column);
+
+const strictReadings: PerKind<(field: KnownField) => Sql> = {
+  text: asIs,
+  email: asIs,
+  url: asIs,
+  uuid: asIs,
+  ip: asIs,
+  integer: (field) => (field.generated === 'identity' ? asIs(field) : readAs('numeric', field, wholePattern)),
+  decimal: (field) => readAs('numeric', field, digitsPattern(field)),
+  choice: (field) => (hasIntegerCodes(field) ? readAs('numeric', field, wholePattern) : enumText(field)),
+  date: (field) => readAs('date', field, momentPattern(field, { day: true })),
+  time: (field) => readAs('time', field, momentPattern(field, { time: true })),
+  timestamp: (field) =>
+    readAs('timestamp with time zone', field, momentPattern(field, { day: true, time: true, end: 'Z' })),
+  dateTime: (field) => readAs('timestamp', field, momentPattern(field, { day: true, time: true })),
+  boolean: (field) => binary(column(field.column), '=', { text: 'true' }),
+  list: asIs,
+  record: asIs,
+  reference: asIs,
+};
+
+function enumText(field: KnownField): Sql {
+  return field.facets.keptAs === 'enum' ? { cast: column(field.column), to: 'text' } : asIs(field);
+}
+
+const naturalReadings: PerKind<(field: KnownField) => Sql> = {
+  ...strictReadings,
+  uuid: (field) => ({ cast: column(field.column), to: 'text' }),
+  integer: asIs,
+  decimal: asIs,
+  choice: enumText,
+  date: asIs,
+  time: asIs,
+  timestamp: asIs,
+  dateTime: asIs,
+  boolean: asIs,
+};
+
+const readings = { natural: naturalReadings, strict: strictReadings };
+
+export function reading(field: KnownField): Sql {
+  return readings[field.storage][field.kind](field);
 }
 
 /** What fills a column that nobody sends; null where the server does. */
-export function filling({ generated, path }: KnownField): string | null {
+export function filling({ generated, storage, facets }: KnownField): string | null {
+  const fraction = typeof facets.fraction === 'number' ? facets.fraction : 0;
+  const now = storage === 'strict' ? `DEFAULT ${nowText(fraction)}` : 'DEFAULT now()';
   const fillings: { readonly [by: string]: string } = {
     identity: 'GENERATED ALWAYS AS IDENTITY',
-    uuid: 'DEFAULT gen_random_uuid()::text',
-    created: 'DEFAULT now()',
-    updated: 'DEFAULT now()',
+    uuid: `DEFAULT gen_random_uuid()${storage === 'strict' ? '::text' : ''}`,
+    created: now,
+    updated: now,
   };
-  return path === '' || generated === null ? null : (fillings[generated] ?? null);
+  return generated === null ? null : (fillings[generated] ?? null);
 }
 
-export function defaultOf(_field: KnownField, spelled: string): string {
-  return `DEFAULT ${spelled}`;
+/** The moment as canonical text in UTC, cut to its fraction. */
+function nowText(fraction: number): string {
+  const length = fraction === 0 ? 19 : 20 + fraction;
+  return `(left(to_char(now() AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US'), ${length}) || 'Z')`;
+}
+
+/** What a trigger sets the time of the last change to. */
+export function nowOf({ storage, facets }: KnownField): string {
+  return storage === 'strict' ? nowText(typeof facets.fraction === 'number' ? facets.fraction : 0) : 'now()';
+}
+
+/** In a column of text a number or a truth stands as its text. */
+export function defaultOf({ storage, default: value }: KnownField, spelled: string): string {
+  return `DEFAULT ${storage === 'strict' && typeof value !== 'string' && value !== null ? quoteText(String(value)) : spelled}`;
 }

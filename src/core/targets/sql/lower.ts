@@ -1,162 +1,233 @@
-import type { Schema } from '../../declare/index.js';
-import { isScalar } from '../../kinds/index.js';
-import { type Constraint, type Fidelity, fieldAt, listsOf, type Model, plainFields } from '../../model/index.js';
+import { homeOf, isTable, type Schema } from '../../declare/index.js';
+import { type KnownField, valueField } from '../../kinds/index.js';
+import { type Constraint, type Fidelity, fieldAt, type Path, type Predicate } from '../../model/index.js';
 import { mentions } from '../../operators/index.js';
-import { optionalAround, storedFields } from './columns.js';
-import type { ColumnType, Dialect } from './dialect.js';
+import type { Dialect } from './dialect.js';
+import { columnsOf, optionalAround, placeColumn, type Table, tableAt, typeField } from './layout.js';
 import { constraintName } from './names.js';
-import { canonicalGap, predicateSql } from './predicates.js';
+import { type Context, canonicalGap, predicateSql } from './predicates.js';
 import { printSql } from './print.js';
-import { column, type Sql } from './tree.js';
+import { refers } from './references.js';
+import type { ClauseText } from './table-text.js';
+import { binary, column, type Sql } from './tree.js';
+
+type Known = Schema[number];
 
 /** Where a constraint is written: in a column's line, among the table's constraints, or as statements behind it. */
 export interface Lowered {
   readonly constraint: Constraint;
   readonly fidelity: Fidelity;
-  readonly notNull?: string;
-  readonly clause?: string;
+  readonly table?: Table;
+  /** The text that the ledger shows where it is none of the following. */
+  readonly becomes?: string;
+  readonly notNull?: Path;
+  readonly clause?: ClauseText;
+  /** Columns that the engine works out. */
+  readonly columns?: readonly string[];
   readonly statements?: readonly string[];
-  /** A statement behind all tables. */
-  readonly later?: string;
+  /** A foreign key behind all tables. */
+  readonly later?: ClauseText;
 }
 
-type Known = Schema[number];
 const exact: Fidelity = { is: 'exact' };
 
 /** What every constraint of a model becomes in a dialect. */
 export function lowerModel(model: Known, schema: Schema, dialect: Dialect): readonly Lowered[] {
-  return model.constraints.map((constraint) => lowerConstraint(constraint, model, schema, dialect));
+  return model.constraints.map((constraint) => ({
+    constraint,
+    ...lowerConstraint(constraint, model, schema, dialect),
+  }));
 }
 
-/** Why a table can't hold a constraint at all; null where it may. */
-function outOfReach(constraint: Constraint, model: Known): string | null {
-  const { predicate, blame, owner, enforcedIn } = constraint;
-  if (blame === '' && constraint.facet) return 'a table has its own columns and no others';
+/** A CHECK of a table. */
+export function checked(name: string, sql: Sql, { spelling }: Dialect): ClauseText {
+  return { name, text: `CONSTRAINT ${spelling.name(name)} CHECK (${printSql(sql, spelling)})` };
+}
+
+export function absent(why: string): Omit<Lowered, 'constraint'> {
+  return { fidelity: { is: 'absent', why } };
+}
+
+/** Why a table can't hold a constraint, whatever it says; null where it may. */
+function outOfReach({ predicate, blame, facet, owner, enforcedIn }: Constraint, model: Known): string | null {
+  if (blame === '' && facet) return 'a table has its own columns and no others';
   if (!enforcedIn.includes('database')) return `it is enforced in ${enforcedIn.join(' and ')} only`;
-  const paths = [...mentions(predicate), ...(owner === '' ? [] : [owner])];
-  if (paths.some((path) => listsOf(path).length > 0))
-    return 'what is in a list is kept as JSON, which is checked before';
   const field = owner === '' ? null : fieldAt(model, owner);
-  if (field?.fields != null) return 'the fields of a record are columns of their own';
-  const elsewhere = paths.find((path) => !fieldAt(model, path).enforcedIn.includes('database'));
-  return elsewhere === undefined ? null : `${elsewhere} has no column`;
+  if (facet && field?.fields != null && predicate.op !== 'distinct')
+    return 'the fields of a record are columns of their own';
+  return null;
 }
 
-function lowerConstraint(constraint: Constraint, model: Known, schema: Schema, dialect: Dialect): Lowered {
-  const { predicate, id } = constraint;
-  const { name } = dialect.spelling;
-  const called = `CONSTRAINT ${name(constraintName(id))}`;
+type Lowering = Omit<Lowered, 'constraint'>;
+
+function lowerConstraint(constraint: Constraint, model: Known, schema: Schema, dialect: Dialect): Lowering {
   const why = outOfReach(constraint, model);
-  if (why !== null) return { constraint, fidelity: absent(why) };
-  if (predicate.op === 'given' && constraint.facet) return required(constraint, predicate.of, model, dialect);
-  if (predicate.op === 'typed') return typed(constraint, dialect.columnType(fieldAt(model, predicate.of)), dialect);
-  if (predicate.op === 'unique') return unique(constraint, model, dialect);
-  if (predicate.op === 'refersTo') return refers(constraint, model, schema, dialect);
-  if (predicate.op === 'matches' && predicate.of.term === 'field') {
-    const place = { table: model.table, name: constraintName(id) };
-    const held = dialect.matches(fieldAt(model, predicate.of.path).column, predicate.pattern, place);
-    if ('untranslated' in held) return { constraint, fidelity: absent(held.untranslated) };
-    if ('statements' in held) return { constraint, fidelity: exact, statements: held.statements };
+  if (why !== null) return absent(why);
+  const { owner, facet, id } = constraint;
+  const list = facet && owner !== '' ? fieldAt(model, owner) : null;
+  if (list?.item != null && isTable(list) && constraint.predicate.op === 'typed')
+    return { fidelity: exact, becomes: `TABLE ${tableAt(model, list.path).name}` };
+  const counted = mostItems(constraint, model, dialect);
+  if (counted !== null) return counted;
+  const predicate = ofItems(constraint.predicate, model);
+  const paths = [...mentions(predicate), ...(facet && owner !== '' && predicate.op !== 'distinct' ? [owner] : [])];
+  const homes = new Set(paths.map((path) => homeOf(model.fields, path)));
+  const lost = paths.find((path) => !fieldAt(model, path).enforcedIn.includes('database'));
+  if (lost !== undefined) return absent(`${lost} has no column`);
+  const [home = ''] = homes;
+  if (home === null || homes.has(null)) return absent('what is in a list that is kept as JSON is checked before');
+  if (homes.size > 1) return absent('a CHECK sees one row of one table, and this is about several');
+  const table = tableAt(model, home);
+  const context: Context = { model, schema, dialect, table };
+  return { table, ...lowerIn(context, constraint, predicate, constraintName(id)) };
+}
+
+/** What holds of each item of a list with a table of its own holds of each row there. */
+function ofItems(predicate: Predicate, model: Known): Predicate {
+  if (predicate.op !== 'each' || !isTable(fieldAt(model, predicate.over))) return predicate;
+  return ofItems(predicate.holds, model);
+}
+
+function lowerIn(context: Context, constraint: Constraint, predicate: Predicate, name: string): Lowering {
+  const { model, schema, dialect, table } = context;
+  const typed = (path: Path) => typeField(fieldAt(model, path), schema);
+  if (predicate.op === 'given' && constraint.facet) return required(predicate.of, context, name);
+  if (predicate.op === 'typed') {
+    const { check, fidelity } = dialect.columnType(typed(predicate.of), table);
+    return { fidelity, ...(check === null ? {} : { clause: checked(name, check, dialect) }) };
   }
-  const sql = predicateSql(predicate, { model, dialect });
-  if (sql === null) return { constraint, fidelity: absent('a part of it has no twin in SQL') };
-  const gap = predicate.op === 'canonical' ? canonicalGap(fieldAt(model, predicate.of), dialect) : null;
-  const fidelity: Fidelity = gap === null ? exact : { is: 'looser', why: gap };
-  return { constraint, fidelity, clause: `${called} CHECK (${printSql(sql, dialect.spelling)})` };
+  if (predicate.op === 'unique') return unique(predicate.of, predicate, context, name);
+  if (predicate.op === 'distinct') return distinct(predicate.of, context, name);
+  if (predicate.op === 'refersTo') return refers(predicate, context, name);
+  if (predicate.op === 'matches' && predicate.of.term === 'field') {
+    const field = typed(predicate.of.path);
+    const of = dialect.reading(field);
+    if (of === null) return absent('the column has no text to match');
+    const held = dialect.matches(of, predicate.pattern, {
+      table: table.name,
+      column: field.column,
+      name,
+    });
+    if ('untranslated' in held) return absent(held.untranslated);
+    const fidelity = asTyped(field, context);
+    if ('statements' in held) return { fidelity, statements: held.statements };
+    return { fidelity, clause: checked(name, held.check, dialect) };
+  }
+  const sql = predicateSql(predicate, context);
+  if (sql === null) return absent('a part of it has no twin in SQL');
+  const gap = predicate.op === 'canonical' ? canonicalGap(typed(predicate.of), dialect) : null;
+  const held =
+    predicate.op === 'canonical'
+      ? asTyped(typed(predicate.of), context)
+      : predicate.op === 'multiple' && predicate.of.term === 'field'
+        ? asRounded(typed(predicate.of.path), context)
+        : exact;
+  return { fidelity: gap === null ? held : { is: 'looser', why: gap }, clause: checked(name, sql, dialect) };
+}
+
+/** A type that rounds has done so before the CHECK sees the value. */
+function asRounded(field: KnownField, { dialect, table }: Context): Fidelity {
+  const { rounds, fidelity } = dialect.columnType(field, table);
+  return rounds === true ? fidelity : exact;
+}
+
+/** What is said of a text's form comes after its type: one that reads other spellings has made them canonical by then. */
+function asTyped(field: KnownField, { dialect, table }: Context): Fidelity {
+  const { isText, fidelity } = dialect.columnType(field, table);
+  return isText === true ? exact : fidelity;
+}
+
+/** The greatest number of items as the greatest place of one; how few there are, no row of theirs can tell. */
+function mostItems({ predicate, id }: Constraint, model: Known, dialect: Dialect): Lowering | null {
+  if (predicate.op !== 'compare' || predicate.left.term !== 'count' || predicate.right.term !== 'literal') return null;
+  const { left, by, right } = predicate;
+  const list = fieldAt(model, left.over);
+  if (homeOf(model.fields, list.path) === null || !isTable(list)) return null;
+  if (left.where !== null || (by !== '<=' && by !== '<'))
+    return absent('the rows of a list are counted by no constraint');
+  const table = tableAt(model, list.path);
+  const most = Number(right.value) - (by === '<' ? 1 : 0);
+  const sql = binary(column(placeColumn(table) ?? ''), '<=', { number: most });
+  return { table, fidelity: exact, clause: checked(constraintName(id), sql, dialect) };
 }
 
 /** Within an optional record: required where anything else of the record is there. */
-function required(constraint: Constraint, path: string, model: Known, dialect: Dialect): Lowered {
-  const around = optionalAround(model, path);
-  if (around === null) return { constraint, fidelity: exact, notNull: path };
-  const own = column(fieldAt(model, path).column);
-  const others = plainFields({ fields: { [around.name]: around } })
-    .filter((field) => isScalar(field) && field.path !== path && field.enforcedIn.includes('database'))
-    .map((field): Sql => ({ not: { isGiven: column(field.column) } }));
-  const isAbsent: Sql = { all: [{ not: { isGiven: own } }, ...others] };
-  const check = printSql({ any: [{ isGiven: own }, isAbsent] }, dialect.spelling);
-  return {
-    constraint,
-    fidelity: exact,
-    clause: `CONSTRAINT ${dialect.spelling.name(constraintName(constraint.id))} CHECK (${check})`,
-  };
-}
-
-function unique(constraint: Constraint, model: Known, dialect: Dialect): Lowered {
-  const { predicate, id } = constraint;
-  if (predicate.op !== 'unique') throw new Error(`${id} is no unique rule`);
-  const { name } = dialect.spelling;
-  const { of, fold, among } = predicate;
-  const fields = of.map((path) => fieldAt(model, path));
-  const fidelity = dialect.unique(fields);
-  if (fold === 'none' && among === null) {
-    const key = of.length === 1 && of[0] === model.key ? 'PRIMARY KEY' : 'UNIQUE';
-    const columns = fields.map((field) => name(field.column)).join(', ');
-    return { constraint, fidelity, clause: `CONSTRAINT ${name(constraintName(id))} ${key} (${columns})` };
+function required(path: Path, { model, dialect, table }: Context, name: string): Lowering {
+  const { of } = table;
+  const record = of === '' || of === path ? undefined : fieldAt(model, of);
+  const around = optionalAround(table, path);
+  if (around === null) {
+    const missing: Fidelity = { is: 'looser', why: `a record without its row in ${table.name} is not refused` };
+    const lone = record?.fields != null && !record.optional;
+    return { notNull: path, fidelity: lone ? missing : exact };
   }
-  const where = among === null ? null : predicateSql(among, { model, dialect });
-  if (among !== null && where === null) return { constraint, fidelity: absent('its condition has no twin in SQL') };
-  const columns = fields.map((field) =>
-    fold === 'case' && dialect.columnType(field).isText === true
-      ? dialect.folded(name(field.column))
-      : name(field.column),
+  const { scalars, more } = columnsOf(around);
+  const own = column(fieldAt(model, path).column);
+  const others = scalars
+    .filter((field) => field.path !== path)
+    .map((field): Sql => ({ not: { isGiven: column(field.column) } }));
+  const check: Sql = { any: [{ isGiven: own }, { all: [{ not: { isGiven: own } }, ...others] }] };
+  const fidelity: Fidelity = more
+    ? { is: 'looser', why: 'a list within the record does not count for its presence here' }
+    : exact;
+  return { fidelity, clause: checked(name, check, dialect) };
+}
+
+type Unique = Extract<Predicate, { op: 'unique' }>;
+
+function unique(of: readonly Path[], { fold, among }: Unique, context: Context, name: string): Lowering {
+  const { model, schema, dialect, table } = context;
+  const where = among === null ? null : predicateSql(among, context);
+  if (among !== null && where === null) return absent('its condition has no twin in SQL');
+  return dialectForm(
+    dialect.unique({
+      name,
+      table,
+      isKey: of.length === 1 && of[0] === model.key,
+      within: [],
+      fields: of.map((path) => typeField(fieldAt(model, path), schema)),
+      folds: fold === 'case',
+      where,
+    }),
+    name,
   );
-  const condition = where === null ? '' : ` WHERE ${printSql(where, dialect.spelling)}`;
-  const index = `CREATE UNIQUE INDEX ${name(constraintName(id))} ON ${name(model.table)}`;
-  return { constraint, fidelity, statements: [`${index} (${columns.join(', ')})${condition};`] };
 }
 
-const onDelete: { readonly [said: string]: string } = { refuse: 'NO ACTION', cascade: 'CASCADE', clear: 'SET NULL' };
-
-function refers(constraint: Constraint, model: Known, schema: Schema, dialect: Dialect): Lowered {
-  const { predicate, id } = constraint;
-  if (predicate.op !== 'refersTo') throw new Error(`${id} is no reference`);
-  const target = schema.find(({ ruleset }) => ruleset === predicate.to);
-  if (target === undefined) throw new Error(`no ruleset ${predicate.to} in the schema`);
-  const { name } = dialect.spelling;
-  const field = fieldAt(model, predicate.of);
-  const there = `${name(target.table)} (${name(fieldAt(target, predicate.key).column)})`;
-  const does = onDelete[String(field.facets.onDelete ?? 'refuse')] ?? 'NO ACTION';
-  const key = `CONSTRAINT ${name(constraintName(id))} FOREIGN KEY (${name(field.column)}) REFERENCES ${there} ON DELETE ${does}`;
-  const indexes = referenceIndex(constraint, predicate.of, model, dialect);
-  // In a circle of tables the first one refers to one that is not there yet.
-  const isLater = schema.indexOf(target) > schema.indexOf(model) && !dialect.refersAhead;
-  if (!isLater) return { constraint, fidelity: exact, clause: key, statements: indexes };
-  return { constraint, fidelity: exact, statements: indexes, later: `ALTER TABLE ${name(model.table)} ADD ${key};` };
+function distinct(of: Path, { model, schema, dialect, table }: Context, name: string): Lowering {
+  const field = fieldAt(model, of);
+  if (valueField(field).fields !== null || field.item !== null) return absent('whole records are compared by no index');
+  const within = table.key.filter(({ holds }, at) => holds !== 'place' || at < table.key.length - 1);
+  const rule = {
+    name,
+    table,
+    isKey: false,
+    within: within.map((one) => one.name),
+    fields: [typeField(field, schema)],
+    folds: false,
+    where: null,
+  };
+  return dialectForm(dialect.unique(rule), name);
 }
 
-function typed(constraint: Constraint, { check, fidelity }: ColumnType, dialect: Dialect): Lowered {
-  if (check === null) return { constraint, fidelity };
-  const called = `CONSTRAINT ${dialect.spelling.name(constraintName(constraint.id))}`;
-  return { constraint, fidelity, clause: `${called} CHECK (${printSql(check, dialect.spelling)})` };
-}
-
-/** Engines don't index a referring column by themselves; one that a unique rule begins with needs no index more. */
-function referenceIndex(constraint: Constraint, path: string, model: Model, dialect: Dialect): readonly string[] {
-  const covered = model.constraints.some(
-    ({ predicate }) => predicate.op === 'unique' && predicate.of[0] === path && predicate.among === null,
-  );
-  if (covered) return [];
-  const { name } = dialect.spelling;
-  const index = name(constraintName(constraint.id, '_index'));
-  return [`CREATE INDEX ${index} ON ${name(model.table)} (${name(fieldAt(model, path).column)});`];
-}
-
-function absent(why: string): Fidelity {
-  return { is: 'absent', why };
+function dialectForm({ clause, ...form }: ReturnType<Dialect['unique']>, name: string): Lowering {
+  return { ...form, ...(clause === undefined ? {} : { clause: { name, text: clause } }) };
 }
 
 /** The text that the ledger shows for a constraint: what stands in the table, in one line. */
-export function becomes(lowered: Lowered, model: Known, dialect: Dialect): string | null {
+export function becomes(lowered: Lowered, schema: Schema, dialect: Dialect): string | null {
   const { predicate } = lowered.constraint;
-  const field = predicate.op === 'typed' ? storedFields(model).find(({ path }) => path === predicate.of) : undefined;
+  const { table } = lowered;
+  const field = predicate.op === 'typed' && table !== undefined ? fieldAt(table.model, predicate.of) : undefined;
   const parts = [
+    ...(lowered.becomes === undefined ? [] : [lowered.becomes]),
     ...(lowered.notNull === undefined ? [] : ['NOT NULL']),
-    ...(field === undefined ? [] : [dialect.columnType(field).type]),
-    ...(lowered.clause === undefined ? [] : [lowered.clause.replace(/^CONSTRAINT \S+ /, '')]),
-    ...[...(lowered.statements ?? []), ...(lowered.later === undefined ? [] : [lowered.later])].map(
+    ...(field === undefined || table === undefined ? [] : [dialect.columnType(typeField(field, schema), table).type]),
+    ...(lowered.columns ?? []),
+    ...(lowered.clause === undefined ? [] : [lowered.clause.text.replace(/^CONSTRAINT \S+ /, '')]),
+    ...[...(lowered.statements ?? []), ...(lowered.later === undefined ? [] : [lowered.later.text])].map(
       (text) => text.split('\n')[0]?.replace(/;$/, '') ?? '',
     ),
   ];
-  return parts.length === 0 ? null : parts.join('; ');
+  if (parts.length === 0) return null;
+  return `${table?.parent == null ? '' : `in ${table.name}: `}${parts.join('; ')}`;
 }

@@ -1,4 +1,8 @@
 import { snakeCase } from '../../declare/index.js';
+import { utf8Length } from '../../model/index.js';
+
+/** PostgreSQL's limit, in bytes; MariaDB's is 64 characters. */
+const MOST_BYTES = 63;
 
 /**
  * Words that PostgreSQL 18 (`pg_get_keywords`, reserved) or SQLite (its keyword list) read as their own. Quoting one
@@ -29,12 +33,22 @@ export function quoteName(name: string): string {
  * cuts names at 63 bytes without an error, so longer ones are cut here, with a hash of the whole.
  */
 export function constraintName(id: string, suffix = ''): string {
-  const name = `${snakeCase(id)}${suffix}`;
-  return name.length <= 63 ? name : `${name.slice(0, 54)}_${fnv1a(name)}`;
+  return cutName(`${snakeCase(id)}${suffix}`);
 }
 
-/** FNV-1a, 32 bits, in hexadecimal, of an ASCII name: no more than a stable mark to tell cut names apart. */
-function fnv1a(text: string): string {
+/** A name that every engine takes whole: no more than 63 bytes in UTF-8, the end of a longer one a hash of it all. */
+export function cutName(name: string): string {
+  if (utf8Length(name) <= MOST_BYTES) return name;
+  let kept = '';
+  for (const character of name) {
+    if (utf8Length(kept + character) > MOST_BYTES - 9) break;
+    kept += character;
+  }
+  return `${kept}_${fingerprint(name)}`;
+}
+
+/** FNV-1a, 32 bits, in hexadecimal: no more than a stable mark to tell texts apart. */
+export function fingerprint(text: string): string {
   let hash = 0x811c9dc5;
   for (let at = 0; at < text.length; at++) hash = Math.imul(hash ^ text.charCodeAt(at), 0x01000193) >>> 0;
   return hash.toString(16).padStart(8, '0');

@@ -1,8 +1,9 @@
-import { isNumeric, isTrimmed, type KnownField, valueField } from '../../kinds/index.js';
+import { homeOf, isTable, type Schema } from '../../declare/index.js';
+import { isScalar, isTrimmed, type KnownField } from '../../kinds/index.js';
 import {
+  type Domain,
   exactOf,
   fieldAt,
-  type Model,
   type PerOperator,
   type PerTerm,
   type Predicate,
@@ -13,11 +14,15 @@ import {
 } from '../../model/index.js';
 import { isMoment, sameFraction } from '../fractions.js';
 import type { Dialect } from './dialect.js';
+import { type Table, typeField } from './layout.js';
 import { binary, column, type Sql } from './tree.js';
 
-interface Context {
-  readonly model: Model<KnownField['kind']>;
+/** Whose columns an expression speaks of. */
+export interface Context {
+  readonly model: Schema[number];
+  readonly schema: Schema;
   readonly dialect: Dialect;
+  readonly table: Table;
 }
 
 /** SQL's CHECK has Kleene's logic of its own: an operator becomes its twin. Null: not said in an expression. */
@@ -31,14 +36,15 @@ const predicates: PerOperator<Context, Sql | null> = {
   each: () => null,
   some: () => null,
   distinct: () => null,
-  typed: ({ of }, { model, dialect }) => dialect.columnType(fieldAt(model, of)).check,
-  canonical: ({ of }, { model, dialect }) => {
-    const field = fieldAt(model, of);
-    return of.includes('[]') ? null : dialect.canonical(column(field.column), valueField(field));
+  typed: ({ of }, context) => context.dialect.columnType(typed(of, context), context.table).check,
+  canonical: ({ of: path }, context) => {
+    const field = typed(path, context);
+    const of = context.dialect.reading(field);
+    return of === null ? null : context.dialect.canonical(of, field);
   },
   given: ({ of }, context) => given(of, context),
   givenCount: ({ of, from, to }, context) => {
-    const columns = of.map((path) => columnOf(path, context));
+    const columns = of.map((path) => rawColumn(path, context));
     if (columns.includes(null)) return null;
     const count = context.dialect.countGiven(columns as readonly Sql[]);
     return { between: count, low: { number: from }, high: { number: to } };
@@ -50,16 +56,18 @@ const predicates: PerOperator<Context, Sql | null> = {
   },
   member: ({ of, among }, context) => {
     const value = termSql(of, context);
-    return value === null ? null : { member: value, among: among.map(literal) };
+    return value === null ? null : { member: value, among: among.map((one) => context.dialect.literal(one, 'code')) };
   },
   multiple: ({ of, step }, context) => {
     const value = termSql(of, context);
     if (value === null || of.term !== 'field') return null;
-    return context.dialect.multiple(value, step, valueField(fieldAt(context.model, of.path)));
+    return context.dialect.multiple(value, step, typed(of.path, context));
   },
-  matches: ({ of, pattern }, { model, dialect }) => {
-    if (of.term !== 'field' || of.path.includes('[]')) return null;
-    const held = dialect.matches(fieldAt(model, of.path).column, pattern, { table: model.table, name: '' });
+  matches: ({ of, pattern }, context) => {
+    const value = of.term === 'field' ? termSql(of, context) : null;
+    if (of.term !== 'field' || value === null) return null;
+    const { column: name } = typed(of.path, context);
+    const held = context.dialect.matches(value, pattern, { table: context.table.name, column: name, name: '' });
     return 'check' in held ? held.check : null;
   },
   includes: ({ of, text, where }, context) => {
@@ -82,30 +90,27 @@ function joined(inner: readonly Predicate[], context: Context, join: (parts: rea
 }
 
 function given(path: string, context: Context): Sql | null {
-  const of = columnOf(path, context);
+  const of = rawColumn(path, context);
   return of === null ? null : { isGiven: of };
 }
 
+/** A field with the type of its column: of a reference, that of the key that it leads to. */
+function typed(path: string, { model, schema }: Context): KnownField {
+  return typeField(fieldAt(model, path), schema);
+}
+
 /** The column of a field; null where it has none of its own in this table. */
-function columnOf(path: string, { model }: Context): Sql | null {
+function rawColumn(path: string, { model, table }: Context): Sql | null {
   const field = fieldAt(model, path);
-  const stored = !path.includes('[]') && field.item === null && field.enforcedIn.includes('database');
+  const stored = isScalar(field) && field.enforcedIn.includes('database') && homeOf(model.fields, path) === table.of;
   return stored ? column(field.column) : null;
 }
 
 /** Terms; null where the engine has no twin of one, or where it would not be exact. */
 const terms: PerTerm<Context, Sql | null> = {
-  field: ({ path }, context) => {
-    const { model } = context;
-    const inner = valueField(fieldAt(model, path));
-    // Decimal text of many digits has no order.
-    const isText =
-      inner.facets.precision !== undefined &&
-      !isNumeric(inner) &&
-      context.dialect.arithmetic('+', column(''), column(''), true) === null;
-    return isText ? null : columnOf(path, context);
-  },
-  literal: ({ value, domain }) => (domain === 'number' ? number(value) : literal(value)),
+  field: ({ path }, context) =>
+    rawColumn(path, context) === null ? null : context.dialect.reading(typed(path, context)),
+  literal: ({ value, domain }, { dialect }) => dialect.literal(value, domain),
   clock: () => null,
   sum: ({ of }, context) => arithmetic('+', of, context),
   difference: ({ of }, context) => arithmetic('-', of, context),
@@ -118,9 +123,13 @@ const terms: PerTerm<Context, Sql | null> = {
     const code = termSql(of, context);
     if (code === null) return null;
     if (of.term === 'literal') return { number: among.indexOf(of.value) };
-    return { cases: among.map((one, at) => [binary(code, '=', literal(one)), { number: at }] as const) };
+    const one = (value: Value) => binary(code, '=', context.dialect.literal(value, 'code'));
+    return { cases: among.map((value, at) => [one(value), { number: at }] as const) };
   },
-  count: () => null,
+  count: ({ over, where }, { model, dialect }) => {
+    const list = fieldAt(model, over);
+    return where === null && !isTable(list) ? dialect.itemsIn(column(list.column)) : null;
+  },
   total: () => null,
   days: ({ of: [from, to] }, context) => {
     const [a, b] = [termSql(from, context), termSql(to, context)];
@@ -137,28 +146,31 @@ function termSql(term: Term, context: Context): Sql | null {
 function arithmetic(by: '+' | '-' | '*', [left, right]: readonly [Term, Term], context: Context): Sql | null {
   const [a, b] = [termSql(left, context), termSql(right, context)];
   if (a === null || b === null) return null;
-  return context.dialect.arithmetic(by, a, b, !(isWhole(left, context) && isWhole(right, context) && by !== '*'));
+  return context.dialect.arithmetic(by, a, b, [fractionDigits(left, context), fractionDigits(right, context)]);
 }
 
-/** Whole numbers of a size that no engine's sums overflow. */
-function isWhole(term: Term, context: Context): boolean {
-  if (term.term === 'field') return valueField(fieldAt(context.model, term.path)).facets.precision === undefined;
-  if (term.term === 'literal') return exactOf(term.value)?.scale === 0;
-  if (term.term === 'sum' || term.term === 'difference') return term.of.every((one) => isWhole(one, context));
-  return term.term === 'length' || term.term === 'rank' || term.term === 'days';
+/** How many digits a term's values can have behind the point. */
+function fractionDigits(term: Term, context: Context): number {
+  if (term.term === 'field') return Number(typed(term.path, context).facets.scale ?? 0);
+  if (term.term === 'literal') return exactOf(term.value)?.scale ?? 0;
+  if (term.term !== 'sum' && term.term !== 'difference' && term.term !== 'product') return 0;
+  const [left, right] = term.of.map((one) => fractionDigits(one, context));
+  return term.term === 'product' ? (left ?? 0) + (right ?? 0) : Math.max(left ?? 0, right ?? 0);
 }
 
-function number(value: Value): Sql {
-  return { number: typeof value === 'string' ? value : Number(value) };
-}
-
+/** A value as every engine of SQL writes it. */
 export function literal(value: Value): Sql {
   if (typeof value === 'number') return { number: value };
   if (typeof value === 'boolean') return { truth: value };
   return { text: String(value) };
 }
 
+/** The same, numbers of any precision as numbers. */
+export function plainLiteral(value: Value, domain: Domain): Sql {
+  return domain === 'number' ? { number: typeof value === 'string' ? value : Number(value) } : literal(value);
+}
+
 /** What the engine leaves out of canonical form, in words; null where it says all of it. */
 export function canonicalGap(field: KnownField, dialect: Dialect): string | null {
-  return isTrimmed(field) || valueField(field).facets.trim === false ? dialect.notCanonical(valueField(field)) : null;
+  return isTrimmed(field) || field.facets.trim === false ? dialect.notCanonical(field) : null;
 }

@@ -1,4 +1,4 @@
-import { facetRules, type KnownField, sampleOf, valueField } from '../../kinds/index.js';
+import { facetRules, fractionOf, type KnownField, sampleOf, valueField } from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
 import { wholeValue } from '../../operators/index.js';
 
@@ -26,7 +26,20 @@ export function shownDigits(field: KnownField): string {
   return String(sampleOf(field, 0)).replace(/^-?/, '$&0');
 }
 
-/** An allowed day without its hyphens. */
-export function shownDay(field: KnownField): string {
+/** An allowed number and a little more, which a type of whole numbers or of fewer digits rounds to it. */
+export function shownFraction(field: KnownField): number {
+  const text = String(sampleOf(field, 0));
+  const more = text.includes('.') ? '1' : '.1';
+  return Number(text.startsWith('-') ? text : `${text}${more}`);
+}
+
+/** An allowed moment with one digit more behind the second's point than there is room for. */
+export function shownMoment(field: KnownField): string {
+  const [whole = '', zone = ''] = String(sampleOf(field, 0)).split(/(?=Z$)/);
+  return `${whole}${fractionOf(field) === 0 ? '.1' : '1'}${zone}`;
+}
+
+/** An allowed day or identifier without its hyphens. */
+export function shownBare(field: KnownField): string {
   return String(sampleOf(field, 0)).replaceAll('-', '');
 }

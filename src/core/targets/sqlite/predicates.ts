@@ -1,9 +1,15 @@
 import { type KnownField, whiteSpace } from '../../kinds/index.js';
 import { exactOf, type Pattern } from '../../model/index.js';
 import { automatonOf, NotRegular, type PatternTree, readPattern } from '../../reason/index.js';
-import { binary, call, column, type Enforced, type Sql } from '../sql/index.js';
+import { binary, call, type Enforced, type PatternPlace, plainLiteral, type Sql } from '../sql/index.js';
 import { fixedForms, globClass, globOf } from './glob.js';
 import { walkingTriggers } from './walk.js';
+
+export const literal = plainLiteral;
+
+export function itemsIn(column: Sql): Sql {
+  return call('json_array_length', column);
+}
 
 export function lengthOf(text: Sql): Sql {
   return call('length', text);
@@ -43,9 +49,14 @@ export function includes(text: Sql, part: Sql, where: 'anywhere' | 'start' | 'en
   return { all: [binary(lengthOf(text), '>=', length), binary(call('substr', text, from), '=', part)] };
 }
 
-/** Sums of whole numbers only: anything else becomes a floating-point number. */
-export function arithmetic(by: '+' | '-' | '*', left: Sql, right: Sql, exact: boolean): Sql | null {
-  return exact ? null : binary(left, by, right);
+/** Sums of whole numbers only: anything else becomes a floating-point number, and a product can overflow to one. */
+export function arithmetic(
+  by: '+' | '-' | '*',
+  left: Sql,
+  right: Sql,
+  [a, b]: readonly [left: number, right: number],
+): Sql | null {
+  return a > 0 || b > 0 || by === '*' ? null : binary(left, by, right);
 }
 
 /** A scale by rounding to it; other steps of whole numbers only. */
@@ -64,16 +75,12 @@ export function daysBetween(from: Sql, to: Sql): Sql {
  * A pattern without any extension: one class by its forbidden complement, a few fixed forms by GLOB (which covers the
  * whole value and tells case apart), anything else by triggers that walk the automaton.
  */
-export function matches(
-  name: string,
-  pattern: Pattern,
-  place: { readonly table: string; readonly name: string },
-): Enforced {
+export function matches(of: Sql, pattern: Pattern, place: PatternPlace): Enforced {
   try {
     const tree = readPattern(pattern);
-    const check = oneClass(tree, column(name)) ?? union(tree, column(name));
+    const check = oneClass(tree, of) ?? union(tree, of);
     if (check !== null) return { check };
-    return { statements: walkingTriggers(automatonOf(tree), { ...place, column: name }) };
+    return { statements: walkingTriggers(automatonOf(tree), place) };
   } catch (error) {
     if (error instanceof NotRegular) return { untranslated: `the pattern has ${error.construct}` };
     throw error;

@@ -1,12 +1,4 @@
-import {
-  firstDate,
-  fractionOf,
-  hasIntegerCodes,
-  isNumeric,
-  type KnownField,
-  type PerKind,
-  valueField,
-} from '../../kinds/index.js';
+import { firstDate, fractionOf, hasIntegerCodes, isNumeric, type KnownField, type PerKind } from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
 import {
   altering,
@@ -71,7 +63,7 @@ function moment(hasDay: boolean, end: string) {
 }
 
 /** Column types of STRICT tables. */
-const types: PerKind<(field: KnownField) => ColumnType> = {
+const natural: PerKind<(field: KnownField) => ColumnType> = {
   text,
   email: text,
   url: text,
@@ -110,8 +102,61 @@ const types: PerKind<(field: KnownField) => ColumnType> = {
     fidelity: exact,
   }),
   record: () => ({ type: '', check: null, fidelity: { is: 'absent', why: 'its fields are columns of their own' } }),
-  reference: (field) => columnType(valueField(field)),
+  reference: text,
 };
+
+/** A column without any affinity, which stores what it is given, and its CHECK asks for the type. */
+function asSent(type: string, make: (field: KnownField) => ColumnType): (field: KnownField) => ColumnType {
+  return (field) => {
+    const { check, isText } = make(field);
+    const typed = binary(call('typeof', column(field.column)), '=', { text: type });
+    return {
+      type: 'ANY',
+      check: { all: [typed, ...(check === null ? [] : [check])] },
+      fidelity: exact,
+      ...(isText === true ? { isText } : {}),
+    };
+  };
+}
+
+/** Columns that alter nothing. */
+const strict: PerKind<(field: KnownField) => ColumnType> = {
+  ...natural,
+  text: asSent('text', text),
+  email: asSent('text', text),
+  url: asSent('text', text),
+  uuid: asSent('text', text),
+  ip: asSent('text', text),
+  integer: (field) => (field.generated === 'identity' ? integer(field) : wholeNumber(field)),
+  decimal: (field) => (isNumeric(field) ? number(field) : asSent('text', natural.decimal)(field)),
+  choice: (field) => (hasIntegerCodes(field) ? wholeNumber(field) : asSent('text', natural.choice)(field)),
+  date: asSent('text', natural.date),
+  time: asSent('text', natural.time),
+  timestamp: asSent('text', natural.timestamp),
+  dateTime: asSent('text', natural.dateTime),
+  boolean: asSent('integer', natural.boolean),
+};
+
+/** A driver binds a whole number as an integer, any other as a float: both are numbers, and neither is text. */
+function number(field: KnownField): ColumnType {
+  const type = call('typeof', column(field.column));
+  return {
+    type: 'ANY',
+    check: { member: type, among: [{ text: 'integer' }, { text: 'real' }] },
+    fidelity: exact,
+  };
+}
+
+/** Some drivers bind every number as a float. */
+function wholeNumber(field: KnownField): ColumnType {
+  const of = column(field.column);
+  const range = safeInteger(field);
+  const { check, ...made } = number(field);
+  const whole = binary(of, '=', { cast: of, to: 'INTEGER' });
+  return { ...made, check: { all: [...(check === null ? [] : [check]), whole, ...(range === null ? [] : [range])] } };
+}
+
+const types = { natural, strict };
 
 /** Decimal text: digits, at most one point, and a minus sign only in front. */
 function canonicalDigits(of: Sql): Sql {
@@ -127,21 +172,30 @@ function canonicalDigits(of: Sql): Sql {
 }
 
 export function columnType(field: KnownField): ColumnType {
-  return types[field.kind](field);
+  return types[field.storage][field.kind](field);
+}
+
+/** Decimal text of many digits has no order here, and no arithmetic. */
+export function reading(field: KnownField): Sql | null {
+  return field.facets.precision !== undefined && !isNumeric(field) ? null : column(field.column);
+}
+
+/** The moment as canonical text in UTC. */
+export function nowOf(field: KnownField): string {
+  const fraction = fractionOf(field);
+  const seconds =
+    fraction === 0 ? "strftime('%S', 'now')" : `substr(strftime('%f', 'now') || '000', 1, ${3 + fraction})`;
+  return `(strftime('%Y-%m-%dT%H:%M:', 'now') || ${seconds} || 'Z')`;
 }
 
 /** What fills a column that nobody sends; null where the server does, or the engine counts by itself. */
 export function filling(field: KnownField): string | null {
   const { generated } = field;
-  const fraction = fractionOf(field);
-  const seconds =
-    fraction === 0 ? "strftime('%S', 'now')" : `substr(strftime('%f', 'now') || '000', 1, ${3 + fraction})`;
-  const now = `DEFAULT (strftime('%Y-%m-%dT%H:%M:', 'now') || ${seconds} || 'Z')`;
   const hex = (bytes: number) => `lower(hex(randomblob(${bytes})))`;
   const fillings: { readonly [by: string]: string } = {
     uuid: `DEFAULT (${hex(4)} || '-' || ${hex(2)} || '-4' || substr(${hex(2)}, 2) || '-8' || substr(${hex(2)}, 2) || '-' || ${hex(6)})`,
-    created: now,
-    updated: now,
+    created: `DEFAULT ${nowOf(field)}`,
+    updated: `DEFAULT ${nowOf(field)}`,
   };
   return generated === null ? null : (fillings[generated] ?? null);
 }

@@ -20,7 +20,7 @@ export function walkingTriggers(
     ['update', `BEFORE UPDATE OF ${name(place.column)}`],
   ] as const;
   return events.map(
-    ([event, when]) => `CREATE TRIGGER ${name(`${place.name}_${event}`)} ${when} ON ${name(place.table)}
+    ([event, when]) => `CREATE TRIGGER IF NOT EXISTS ${name(`${place.name}_${event}`)} ${when} ON ${name(place.table)}
 WHEN ${value} IS NOT NULL AND NOT EXISTS (
   WITH RECURSIVE
     moves (state, low, high, next) AS (VALUES ${moves.join(', ')}),

@@ -1,0 +1,98 @@
+import { ProblemError, problems } from '../core/messages/index.js';
+import { type Connection, connectionOf, type Handle } from '../server/connections/index.js';
+import type { ColumnsByConstraint } from '../server/database-errors/index.js';
+import { addressOf, withoutAddress } from './addresses.js';
+import type { Layer } from './layer.js';
+import { mariadbBatch } from './mariadb-batch.js';
+import { openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
+
+/** Tables in MariaDB, by address or connection; the engine has no form that runs in this process. */
+export function mariadbLayer(options: TableOptions): Layer {
+  return {
+    kind: 'mariadb',
+    target: 'mariadb',
+    rulesets: options.rulesets ?? null,
+    can: { store: true, allViolations: false, wires: ['row'], convertsFirst: true },
+    async open(surroundings) {
+      const sql = tablesSql(options, 'mariadb', surroundings);
+      return openTables(await start(options), options, surroundings, sql);
+    },
+  };
+}
+
+async function opened({ url, handle }: TableOptions): Promise<{ handle: Handle; close: () => Promise<void> }> {
+  if (handle !== undefined) {
+    return { handle: typeof handle === 'function' ? await handle() : handle, close: async () => {} };
+  }
+  if (url === undefined) throw new ProblemError([problems.addressMissing(null, 'mariadbLayer')]);
+  const address = addressOf(url);
+  const loaded = await import('mysql2/promise').catch(() => null);
+  if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'mysql2')]);
+  const options = { uri: address, multipleStatements: true, charset: 'utf8mb4', timezone: 'Z' };
+  const connection = await loaded.createConnection(options).catch((error: unknown) => {
+    throw new ProblemError([problems.layerUnreachable(null, 'mariadb', withoutAddress(error, address))]);
+  });
+  return { handle: connection, close: () => connection.end() };
+}
+
+async function start(options: TableOptions): Promise<TableEngine> {
+  const { handle, close } = await opened(options);
+  const connection = connectionOf(handle);
+  await connection.run("SET time_zone = '+00:00'");
+  return {
+    name: 'mariadb',
+    connection,
+    begin: 'START TRANSACTION',
+    async columnsOf(table) {
+      const sql = `SELECT column_name AS name FROM information_schema.columns
+        WHERE table_schema = database() AND table_name = ? AND generation_expression IS NULL`;
+      return (await connection.rows(sql, [table])).map(({ name }) => String(name));
+    },
+    refuses: (table) => unsafe(connection, table),
+    foreign: () => columnsByConstraint(connection),
+    batch: (attempts) => mariadbBatch(connection, attempts),
+    breaksLater: async () => false,
+    isRefusal: () => false,
+    async count(table) {
+      const [row] = await connection.rows(`SELECT count(*) AS rows_there FROM \`${table.replaceAll('`', '``')}\``);
+      return Number(row?.rows_there);
+    },
+    close,
+  };
+}
+
+/** A rollback undoes nothing in a table without transactions, be it this one or one that its triggers write. */
+async function unsafe(connection: Connection, table: string): Promise<string | null> {
+  const others = await connection.rows(
+    `SELECT table_name AS name, t.engine AS engine FROM information_schema.tables t
+     JOIN information_schema.engines e ON e.engine = t.engine
+     WHERE table_schema = database() AND table_type = 'BASE TABLE' AND e.transactions <> 'YES'`,
+  );
+  const own = others.find(({ name }) => name === table);
+  if (own !== undefined) return `the table "${table}" is kept by ${own.engine}, which can't undo what probing writes`;
+  const triggers = await connection.rows(
+    'SELECT action_statement AS does FROM information_schema.triggers WHERE event_object_schema = database() AND event_object_table = ?',
+    [table],
+  );
+  const written = others.find(({ name }) => triggers.some(({ does }) => mentions(String(does), String(name))));
+  return written === undefined
+    ? null
+    : `a trigger of the table "${table}" writes "${written.name}", which is kept by ${written.engine} and can't be undone`;
+}
+
+function mentions(statement: string, table: string): boolean {
+  return new RegExp(`(?<![\\w$])${table.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}(?![\\w$])`, 'i').test(statement);
+}
+
+async function columnsByConstraint(connection: Connection): Promise<ColumnsByConstraint> {
+  const rows = await connection.rows(
+    `SELECT constraint_name AS name, group_concat(column_name SEPARATOR '\\n') AS columns_of
+     FROM information_schema.key_column_usage WHERE table_schema = database() AND constraint_name <> 'PRIMARY' GROUP BY 1
+     UNION ALL
+     SELECT constraint_name, group_concat(check_clause SEPARATOR ' ')
+     FROM information_schema.check_constraints WHERE constraint_schema = database() GROUP BY 1`,
+  );
+  const columns = (text: string) =>
+    text.includes('`') ? [...text.matchAll(/`((?:[^`]|``)+)`/g)].map(([, name = '']) => name) : text.split('\n');
+  return new Map(rows.map(({ name, columns_of }) => [String(name), [...new Set(columns(String(columns_of)))]]));
+}

@@ -1,0 +1,71 @@
+import { type Indices, noIndices } from '../core/model/index.js';
+import { placeColumn, type Table, tableTargets } from '../core/targets/index.js';
+import type { Columns, Connection } from './connections/index.js';
+import type { RowToWrite } from './rows.js';
+
+/** A row that an engine took, as it gave it back; null where it reported success and stored nothing. */
+export interface Inserted {
+  readonly row: RowToWrite;
+  readonly columns: Columns | null;
+}
+
+/** A refused row, and which one of the record's it is. */
+export class RowRefused extends Error {
+  readonly row: RowToWrite;
+
+  constructor(row: RowToWrite, cause: unknown) {
+    super(cause instanceof Error ? cause.message : String(cause), { cause });
+    this.name = 'RowRefused';
+    this.row = row;
+  }
+}
+
+/** The columns of a row with those that say whose it is. `owner` are the values of the key of the row it belongs to. */
+export function wholeRow(row: RowToWrite, owner: readonly unknown[]): RowToWrite['columns'] {
+  const { key } = row.table;
+  const place = placeColumn(row.table);
+  return [
+    ...owner.map((value, at) => ({ name: key[at]?.name ?? '', value })),
+    ...(place === null ? [] : [{ name: place, value: placeOf(row.table, row.indices) }]),
+    ...row.columns,
+  ];
+}
+
+/** An item's place in its list, from 1. */
+function placeOf({ of }: Table, indices: Indices): number {
+  return (indices.get(of) ?? 0) + 1;
+}
+
+/**
+ * Writes a record's rows, each after the one that it belongs to.
+ *
+ * @throws RowRefused with what the engine said as its cause
+ */
+export async function insertRows(
+  connection: Connection,
+  row: RowToWrite,
+  owner: readonly unknown[] = [],
+): Promise<readonly Inserted[]> {
+  const { spelling, wire } = tableTargets[connection.engine];
+  const columns = wholeRow(row, owner);
+  const names = columns.map(({ name }) => spelling.name(name)).join(', ');
+  const places = columns.map((_, at) => wire.place(at + 1)).join(', ');
+  const what = columns.length === 0 ? wire.emptyRow : `(${names}) VALUES (${places})`;
+  const sql = `INSERT INTO ${spelling.name(row.table.name)} ${what} RETURNING *`;
+  const values = columns.map(({ value }) => value);
+  const [stored] = await connection.rows(sql, values).catch((error: unknown) => {
+    throw new RowRefused(row, error);
+  });
+  if (stored === undefined) return [{ row, columns: null }];
+  const key = row.table.key.map(({ name }) => stored[name] ?? null);
+  const inserted: Inserted[] = [{ row, columns: stored }];
+  for (const one of row.belonging) inserted.push(...(await insertRows(connection, one, key)));
+  return inserted;
+}
+
+/** Finds what was inserted for a table and an item of each list on the way. */
+export function finding(inserted: readonly Inserted[]) {
+  const keyOf = (of: string, indices: Indices) => `${of} ${[...indices.values()].join()}`;
+  const found = new Map(inserted.map(({ row, columns }) => [keyOf(row.table.of, row.indices), columns]));
+  return (of: string, indices: Indices = noIndices()) => found.get(keyOf(of, indices)) ?? null;
+}

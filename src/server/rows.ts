@@ -1,0 +1,154 @@
+import type { Schema } from '../core/declare/index.js';
+import { isTable } from '../core/declare/index.js';
+import type { KnownField } from '../core/kinds/index.js';
+import { storedRow } from '../core/meaning/index.js';
+import { type Indices, isSent, noIndices, type Path, type Row, type Value } from '../core/model/index.js';
+import { type EngineName, type Table, tablesOf, tableTargets, typeField } from '../core/targets/index.js';
+
+type Model = Schema[number];
+type Raw = { readonly [name: string]: unknown };
+
+/** One row of one table, as a driver binds it, and the rows of the tables that belong to it. */
+export interface RowToWrite {
+  readonly table: Table;
+  /** But for what tells whose it is: that comes from the row that it belongs to. */
+  readonly columns: readonly { readonly name: string; readonly value: unknown }[];
+  /** Which item of each list on the way it is. */
+  readonly indices: Indices;
+  readonly belonging: readonly RowToWrite[];
+}
+
+/** A record has something where its tables expect a list or a record, and it is none: no row can say that. */
+export class NoRows extends Error {
+  constructor(path: Path) {
+    super(`${path} is neither a list nor a record, and has no row`);
+    this.name = 'NoRows';
+  }
+}
+
+/**
+ * A record as the rows of its tables. What a server works out is worked out; a key that is missing leaves its column to
+ * the default.
+ *
+ * @throws NoRows where something else stands in the place of a list or record
+ */
+export async function rowsOf(model: Model, record: Raw, schema: Schema, engine: EngineName): Promise<RowToWrite> {
+  const made = await madeOf(model, record);
+  const { wire } = tableTargets[engine];
+  const tables = new Map(tablesOf(model).map((table) => [table.of, table]));
+  const tableOf = (of: Path): Table => {
+    const table = tables.get(of);
+    if (table === undefined) throw new Error(`no table for ${model.ruleset}.${of}`);
+    return table;
+  };
+  const bind = (field: KnownField, value: unknown) => ({
+    name: field.column,
+    value: wire.bind(typeField(field, schema), value),
+  });
+
+  const columnsAmong = (fields: Model['fields'], values: Raw): RowToWrite['columns'] =>
+    stored(fields).flatMap((field) => {
+      if (Object.hasOwn(made, field.path)) return [bind(field, made[field.path])];
+      if (!isSent(field) || isTable(field) || !Object.hasOwn(values, field.name)) return [];
+      const value = values[field.name];
+      if (field.fields !== null) return columnsAmong(field.fields, asRecord(value, field.path));
+      return [bind(field, field.item === null ? value : (value ?? []))];
+    });
+
+  const belonging = (fields: Model['fields'], values: Raw, indices: Indices): readonly RowToWrite[] =>
+    stored(fields).flatMap((field): readonly RowToWrite[] => {
+      const value = values[field.name];
+      if (!isTable(field)) {
+        return field.fields === null ? [] : belonging(field.fields, asRecord(value, field.path), indices);
+      }
+      if (value === null || value === undefined) return [];
+      if (field.item === null) {
+        return [row(field.path, field.fields ?? {}, asRecord(value, field.path), indices)];
+      }
+      return asList(value, field.path).map((item, at) => itemRow(field, item, new Map([...indices, [field.path, at]])));
+    });
+
+  const itemRow = ({ path, item }: KnownField, value: unknown, indices: Indices): RowToWrite => {
+    if (item?.fields != null) return row(path, item.fields, asRecord(value, `${path}[]`), indices);
+    return row(path, item === null ? {} : { [item.name]: item }, { '': value }, indices);
+  };
+
+  const row = (of: Path, fields: Model['fields'], values: Raw, indices: Indices): RowToWrite => ({
+    table: tableOf(of),
+    columns: columnsAmong(fields, values),
+    indices,
+    belonging: belonging(fields, values, indices),
+  });
+  return row('', model.fields, record, noIndices());
+}
+
+function stored(fields: Model['fields']): readonly KnownField[] {
+  return Object.values(fields).filter(({ enforcedIn }) => enforcedIn.includes('database'));
+}
+
+function asRecord(value: unknown, path: Path): Raw {
+  if (value === null || value === undefined) return {};
+  if (typeof value !== 'object' || Array.isArray(value)) throw new NoRows(path);
+  return value as Raw;
+}
+
+function asList(value: unknown, path: Path): readonly unknown[] {
+  if (!Array.isArray(value)) throw new NoRows(path);
+  return value;
+}
+
+/** What the server makes of a record: derived fields, and secrets as they are stored. */
+async function madeOf(model: Model, record: Raw): Promise<Row> {
+  const fields = Object.values(model.fields);
+  const made = fields.filter(
+    (field) => field.derivation !== null || fields.some(({ storedAs }) => storedAs === field.name),
+  );
+  if (made.length === 0) return {};
+  // A row that breaks its own rules may have nothing that can be made.
+  const all = await storedRow(model, record as Row).catch((): Row => ({}));
+  return Object.fromEntries(made.map(({ name }) => [name, all[name] ?? null]));
+}
+
+/** The row of a table, at an item of each list on the way, as the engine gave it back; null where there is none. */
+export type Found = (of: Path, indices: Indices) => { readonly [column: string]: unknown } | null;
+
+/**
+ * The record that rows hold, of the fields that somebody sends; those that have no column are as they were sent.
+ */
+export function recordFrom(model: Model, sent: Raw, schema: Schema, engine: EngineName, found: Found): Row {
+  const { wire } = tableTargets[engine];
+  const read = (field: KnownField, columns: ReturnType<Found>): Value => {
+    const value = columns?.[field.column] ?? null;
+    return wire.read(typeField(field, schema), value as Parameters<typeof wire.read>[1]);
+  };
+  const fieldsFrom = (fields: Model['fields'], raw: unknown, of: Path, indices: Indices): Row => {
+    const own = Object.values(fields).filter((field) => isSent(field) && field.enforcedIn.includes('server'));
+    const values = typeof raw === 'object' && raw !== null ? (raw as Raw) : {};
+    return Object.fromEntries(own.map((field) => [field.name, valueFrom(field, values[field.name], of, indices)]));
+  };
+  const valueFrom = (field: KnownField, raw: unknown, of: Path, indices: Indices): Value => {
+    const home = isTable(field) ? field.path : of;
+    if (field.fields !== null) {
+      if (isTable(field) && found(home, indices) === null) return field.optional ? null : {};
+      const record = fieldsFrom(field.fields, raw, home, indices);
+      return field.optional && isEmpty(record) ? null : record;
+    }
+    if (!field.enforcedIn.includes('database')) return (raw ?? null) as Value;
+    return isTable(field) ? itemsFrom(field, raw, indices) : read(field, found(home, indices));
+  };
+  const itemsFrom = ({ path, item }: KnownField, raw: unknown, indices: Indices): Value => {
+    const sentItems = Array.isArray(raw) ? raw : [];
+    return sentItems.flatMap((one, at): readonly Value[] => {
+      const here = new Map([...indices, [path, at]]);
+      const columns = found(path, here);
+      if (columns === null || item === null) return [];
+      if (item.fields !== null) return [fieldsFrom(item.fields, one, path, here)];
+      return [item.item === null || !isTable(item) ? read(item, columns) : itemsFrom(item, one, here)];
+    });
+  };
+  return fieldsFrom(model.fields, sent, '', noIndices());
+}
+
+function isEmpty(record: Row): boolean {
+  return Object.values(record).every((value) => value === null || (Array.isArray(value) && value.length === 0));
+}
