@@ -28,7 +28,7 @@ import type { Ruleset } from './types.js';
 
 type RequiredNames<F> = { [K in keyof F]: 'optional' extends TraitsOf<F[K]> ? never : K }[keyof F] & string;
 /** Names that every ruleset has of its own. */
-const reserved = ['type', 'required', 'canonical', 'keys', 'limits'];
+const reserved = ['type', 'required', 'canonical', 'keys', 'limits', 'inUse', 'refused'];
 
 /**
  * Declares one record kind. What comes out is plain data beside the types: everything else is made from it.

@@ -19,7 +19,7 @@ export const problems = {
   ]),
   nameReserved: entry('name_reserved', (name) => [
     `The rule name "${name}" is reserved for what every ruleset has.`,
-    'Choose another name than type, required, canonical, keys or limits.',
+    'Choose another name than type, required, canonical, keys, limits, inUse or refused.',
   ]),
   columnInvalid: entry('column_invalid', (what, name) => [
     `The ${what} name ${JSON.stringify(name)} is one that some database refuses or cuts.`,
@@ -220,7 +220,7 @@ export const problems = {
   ]),
   addressMissing: entry('address_missing', (layer) => [
     `${layer} needs a database that runs: the engine has no form that runs in this process.`,
-    "Give it an address (url: '${MARIADB_URL}') or an open connection (handle: …).",
+    'Give it an address (url: …) or an open connection (handle: …).',
   ]),
   variableMissing: entry('variable_missing', (name) => [
     `The configuration names the environment's variable ${name}, which is not set.`,

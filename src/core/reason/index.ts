@@ -12,6 +12,7 @@ export {
   type PatternTree,
   type Ranges,
   readPattern,
+  readShape,
   sizeOf,
   spaceCharacters,
 } from './pattern/index.js';

@@ -1,6 +1,6 @@
 import { facetRules, type KnownField } from '../../kinds/index.js';
 import type { Pattern } from '../../model/index.js';
-import { factsOf, NotRegular, readPattern } from '../../reason/index.js';
+import { factsOf, NotRegular, readShape } from '../../reason/index.js';
 
 /** The most characters that a text's rules allow; infinity where they set no end. */
 export function longest(field: KnownField): number {
@@ -14,7 +14,7 @@ export function longest(field: KnownField): number {
 
 function longestOf(pattern: Pattern): number {
   try {
-    return factsOf(readPattern(pattern)).longest;
+    return factsOf(readShape(pattern)).longest;
   } catch (error) {
     if (error instanceof NotRegular) return Number.POSITIVE_INFINITY;
     throw error;

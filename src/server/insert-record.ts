@@ -1,0 +1,36 @@
+import type { AnyRuleset } from '../core/declare/index.js';
+import type { Row } from '../core/model/index.js';
+import { tableTargets, typeField } from '../core/targets/index.js';
+import { connectionOf, type Handle } from './connections/index.js';
+import { finding, insertRows } from './insert.js';
+import { recordFrom, rowsOf } from './rows.js';
+import { modelIn, schemaFor } from './violations.js';
+import { type WriteOptions, type Written, write } from './write.js';
+
+/**
+ * Inserts a checked record with all its rows: those of its lists and of records that have tables of their own.
+ *
+ * @returns the record as it is stored, with what the database filled; or every rule that it broke, and nothing is there
+ */
+export async function insertRecord(
+  handle: Handle,
+  ruleset: AnyRuleset,
+  record: { readonly [field: string]: unknown },
+  options: WriteOptions = {},
+): Promise<Written<Row>> {
+  const connection = connectionOf(handle);
+  const schema = schemaFor(ruleset, options.rulesets);
+  const model = modelIn(schema, ruleset.name);
+  const rows = await rowsOf(model, record, schema, connection.engine);
+  const insert = async (): Promise<Row> => {
+    const found = finding(await insertRows(connection, rows));
+    const { wire } = tableTargets[connection.engine];
+    const filled = Object.values(model.fields).flatMap((field) => {
+      if (field.generated === null) return [];
+      const column = found('')?.[field.column] ?? null;
+      return [[field.name, wire.read(typeField(field, schema), column)] as const];
+    });
+    return { ...recordFrom(model, record, schema, connection.engine, found), ...Object.fromEntries(filled) };
+  };
+  return write(handle, ruleset, record, insert, options);
+}

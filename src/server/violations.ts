@@ -1,0 +1,114 @@
+import { type AnyRuleset, type Schema, schemaOf, targetsOf } from '../core/declare/index.js';
+import { decide } from '../core/meaning/index.js';
+import { english, phrase } from '../core/messages/index.js';
+import { pointerToPath, type Row, type Violation, valueAt } from '../core/model/index.js';
+import { blameOf, constraintNamed, type Refusal, refusalOf, refusedWords } from './database-errors/index.js';
+
+type Model = Schema[number];
+
+export interface ViolationOptions {
+  /** The record that was written, in canonical form: what the engine doesn't name is found by checking it again. */
+  readonly record?: { readonly [field: string]: unknown };
+  /** The rulesets of the same database: who refers to a record that can't go, and what references look up. */
+  readonly rulesets?: readonly AnyRuleset[];
+  /** Messages in another language, by rule, as `messagesIn` gives them. */
+  readonly messages?: { readonly [rule: string]: string };
+}
+
+/**
+ * A driver's error as the violations that the validator gives: NOT NULL, unique, CHECK, foreign key, too long, out of
+ * range, text that a type can't read. Any driver of PostgreSQL, MariaDB or SQLite, however the error was wrapped.
+ *
+ * @throws the very error, where it says of no rule that it was broken
+ */
+export function violationsFrom(
+  error: unknown,
+  ruleset: AnyRuleset,
+  options: ViolationOptions = {},
+): readonly Violation[] {
+  const schema = schemaFor(ruleset, options.rulesets);
+  const model = modelIn(schema, ruleset.name);
+  const refusal = refusalOf(error, model) ?? refusalElsewhere(error, schema);
+  if (refusal === null) throw error;
+  return inWords(violationsOf(refusal, model, schema, options.record as Row | undefined), options);
+}
+
+/** The rulesets of a database put together; one alone where those that it refers to are not given. */
+export function schemaFor(ruleset: AnyRuleset, rulesets: readonly AnyRuleset[] = []): Schema {
+  const all = [ruleset, ...rulesets.filter(({ name }) => name !== ruleset.name)];
+  const names = all.map(({ name }) => name);
+  const whole = all.every(({ model }) => targetsOf(model).every((target) => names.includes(target)));
+  return whole ? schemaOf(all) : all.map(({ model }) => model);
+}
+
+export function modelIn(schema: Schema, name: string): Model {
+  const model = schema.find(({ ruleset }) => ruleset === name);
+  if (model === undefined) throw new Error(`no ruleset ${name} in the schema`);
+  return model;
+}
+
+export function inWords(violations: readonly Violation[], { messages }: ViolationOptions): readonly Violation[] {
+  return violations.map((one) => ({ ...one, message: messages?.[one.rule] ?? one.message }));
+}
+
+/** A trigger of another ruleset's table may name its rule. */
+function refusalElsewhere(error: unknown, schema: Schema): Refusal | null {
+  return schema.map((model) => refusalOf(error, model)).find((one) => one !== null) ?? null;
+}
+
+/** What a record breaks by itself: all but what the stored rows would have to tell. */
+export function faultsOf(model: Model, record: Row): readonly Violation[] {
+  const verdict = decide(model, record, 'row');
+  return 'refused' in verdict ? verdict.refused : [];
+}
+
+/** The violations of one refusal: the rule that the engine names, and all that the record breaks by itself. */
+export function violationsOf(refusal: Refusal, model: Model, schema: Schema, record?: Row): readonly Violation[] {
+  const found = record === undefined ? [] : faultsOf(model, record);
+  const { pointer, rule } = blameOf(refusal, model);
+  const named = model.constraints.find(({ id }) => id === rule);
+  if (named !== undefined && pointer !== null) {
+    // The record knows which item of a list it was.
+    if (found.some((one) => one.rule === named.id)) return found;
+    return inOrder([...found, { pointer, rule: named.id, message: named.message }], model);
+  }
+  if (found.length > 0) return found;
+  if (refusal.kind === 'reference') return [referring(refusal, model, schema, record)];
+  const field = model.constraints.find((one) => one.facet && pointerToPath(one.blame) === pointer);
+  const broken =
+    field === undefined
+      ? undefined
+      : model.constraints.find(({ id }) => id === `${field.id.replace(/\.[^.]+$/, '')}.type`);
+  if (broken !== undefined && (refusal.kind === 'type' || refusal.kind === 'length'))
+    return [{ pointer: pointer ?? '', rule: broken.id, message: broken.message }];
+  return [{ pointer: pointer ?? '', rule: `${model.ruleset}.refused`, message: refusedWords }];
+}
+
+/** A foreign key: this record refers to none that is there, or others refer to it, which can't go. */
+function referring({ constraint }: Refusal, model: Model, schema: Schema, record?: Row): Violation {
+  if (constraint === null && record !== undefined) {
+    const given = model.constraints.filter(
+      ({ predicate }) =>
+        predicate.op === 'refersTo' && !/\[\]/.test(predicate.of) && valueAt(record, predicate.of) !== null,
+    );
+    const [only] = given;
+    if (given.length === 1 && only !== undefined)
+      return { pointer: pointerToPath(only.blame), rule: only.id, message: only.message };
+    return { pointer: '', rule: `${model.ruleset}.refused`, message: refusedWords };
+  }
+  const who = schema.find((other) => constraint !== null && constraintNamed(other, constraint) !== null);
+  return inUse(model, who?.label ?? null);
+}
+
+/** What is told where a record can't go, as others refer to it. */
+export function inUse(model: Model, by: string | null): Violation {
+  const message = phrase(english, { keys: ['inUse'], label: '', limit: by ?? 'another record' });
+  return { pointer: '', rule: `${model.ruleset}.inUse`, message };
+}
+
+/** In the order in which the validator tells them, each once. */
+export function inOrder(violations: readonly Violation[], model: Model): readonly Violation[] {
+  const once = [...new Map(violations.map((one) => [`${one.rule} ${one.pointer}`, one])).values()];
+  const order = new Map(model.constraints.map(({ id }, at) => [id, at]));
+  return once.sort((a, b) => (order.get(a.rule) ?? Infinity) - (order.get(b.rule) ?? Infinity));
+}
