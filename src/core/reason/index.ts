@@ -1,4 +1,14 @@
-export { type Automaton, accepts, automatonOf, coveringWords, readable, wordOfLength } from './automaton/index.js';
+export {
+  type Automaton,
+  accepts,
+  automatonOf,
+  coveringWords,
+  difference,
+  readable,
+  type TransitionTable,
+  tableOf,
+  wordOfLength,
+} from './automaton/index.js';
 export {
   complement,
   damagedCharacters,

@@ -1,4 +1,4 @@
-import { complement, type PatternTree, type Ranges, sizeOf } from '../../reason/index.js';
+import { type Automaton, complement, type PatternTree, type Ranges, sizeOf } from '../../reason/index.js';
 
 /** A pattern becomes at most so many GLOBs; beyond that the automaton is walked. */
 const MOST_FORMS = 24;
@@ -33,6 +33,22 @@ function crossed(a: Forms, b: Forms): Forms {
   return a.flatMap((head) => b.map((tail) => [...head, ...tail]));
 }
 
+/** The fixed forms of an automaton, one for each of its ways. Null where there are too many, or no end of them. */
+export function automatonForms({ states }: Automaton): readonly (readonly Ranges[])[] | null {
+  const from = (state: number, left: number): Forms => {
+    if (left < 0) return null;
+    const here = states[state];
+    const forms: (readonly Ranges[])[] = here?.accepts === true ? [[]] : [];
+    for (const { on, to } of here?.moves ?? []) {
+      const rest = from(to, left - 1);
+      if (rest === null || forms.length + rest.length > MOST_FORMS) return null;
+      for (const form of rest) forms.push([on, ...form]);
+    }
+    return forms;
+  };
+  return from(0, MOST_CHARACTERS);
+}
+
 /** One GLOB for a fixed form. */
 export function globOf(form: readonly Ranges[]): string {
   return form.map((set) => globClass(set, false)).join('');
@@ -43,6 +59,7 @@ export function globOf(form: readonly Ranges[]): string {
  * `-` last, `^` never first.
  */
 export function globClass(set: Ranges, negated: boolean): string {
+  if (sizeOf(complement(set)) === 0 && !negated) return '?';
   const outside = complement(set);
   const turned = outside.length < set.length;
   const ranges = turned ? outside : set;

@@ -1,10 +1,8 @@
 import { type KnownField, whiteSpace } from '../../kinds/index.js';
-import { exactOf, type Pattern } from '../../model/index.js';
-import { automatonOf, NotRegular, type PatternTree, readPattern } from '../../reason/index.js';
-import { binary, call, type Enforced, type PatternPlace, plainLiteral, type Sql } from '../sql/index.js';
-import { fixedForms, globClass, globOf } from './glob.js';
-import { walkingTriggers } from './walk.js';
+import { exactOf } from '../../model/index.js';
+import { binary, call, plainLiteral, type Sql } from '../sql/index.js';
 
+export { matches } from './patterns.js';
 export const literal = plainLiteral;
 
 export function itemsIn(column: Sql): Sql {
@@ -69,36 +67,4 @@ export function multiple(value: Sql, step: string | number, field: KnownField): 
 export function daysBetween(from: Sql, to: Sql): Sql {
   const day = (of: Sql) => call('julianday', of, { text: '+0 days' });
   return binary(day(to), '-', day(from));
-}
-
-/**
- * A pattern without any extension: one class by its forbidden complement, a few fixed forms by GLOB (which covers the
- * whole value and tells case apart), anything else by triggers that walk the automaton.
- */
-export function matches(of: Sql, pattern: Pattern, place: PatternPlace): Enforced {
-  try {
-    const tree = readPattern(pattern);
-    const check = oneClass(tree, of) ?? union(tree, of);
-    if (check !== null) return { check };
-    return { statements: walkingTriggers(automatonOf(tree), place) };
-  } catch (error) {
-    if (error instanceof NotRegular) return { untranslated: `the pattern has ${error.construct}` };
-    throw error;
-  }
-}
-
-/** `[a-z]{2,}`: no character outside the class, and the length. */
-function oneClass(tree: PatternTree, of: Sql): Sql | null {
-  const inner = 'sequence' in tree && tree.sequence.length === 1 ? tree.sequence[0] : tree;
-  if (inner === undefined || !('repeat' in inner) || !('one' in inner.repeat)) return null;
-  const parts: Sql[] = [binary(of, 'NOT GLOB', { text: `*${globClass(inner.repeat.one, true)}*` })];
-  if (inner.from > 0) parts.push(binary(lengthOf(of), '>=', { number: inner.from }));
-  if (inner.to < Number.POSITIVE_INFINITY) parts.push(binary(lengthOf(of), '<=', { number: inner.to }));
-  return parts.length === 1 && parts[0] !== undefined ? parts[0] : { all: parts };
-}
-
-function union(tree: PatternTree, of: Sql): Sql | null {
-  const globs = fixedForms(tree)?.map((form) => binary(of, 'GLOB', { text: globOf(form) }));
-  if (globs === undefined || globs.length === 0) return null;
-  return globs.length === 1 && globs[0] !== undefined ? globs[0] : { any: globs };
 }

@@ -105,11 +105,16 @@ const natural: PerKind<(field: KnownField) => ColumnType> = {
   reference: text,
 };
 
+/** The type of a value; NULL where there is none, so that a CHECK of it passes. */
+function typeOf(of: Sql): Sql {
+  return call('nullif', call('typeof', of), { text: 'null' });
+}
+
 /** A column without any affinity, which stores what it is given, and its CHECK asks for the type. */
 function asSent(type: string, make: (field: KnownField) => ColumnType): (field: KnownField) => ColumnType {
   return (field) => {
     const { check, isText } = make(field);
-    const typed = binary(call('typeof', column(field.column)), '=', { text: type });
+    const typed = binary(typeOf(column(field.column)), '=', { text: type });
     return {
       type: 'ANY',
       check: { all: [typed, ...(check === null ? [] : [check])] },
@@ -139,10 +144,9 @@ const strict: PerKind<(field: KnownField) => ColumnType> = {
 
 /** A driver binds a whole number as an integer, any other as a float: both are numbers, and neither is text. */
 function number(field: KnownField): ColumnType {
-  const type = call('typeof', column(field.column));
   return {
     type: 'ANY',
-    check: { member: type, among: [{ text: 'integer' }, { text: 'real' }] },
+    check: { member: typeOf(column(field.column)), among: [{ text: 'integer' }, { text: 'real' }] },
     fidelity: exact,
   };
 }

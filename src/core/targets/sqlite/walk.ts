@@ -1,20 +1,22 @@
-import type { Automaton } from '../../reason/index.js';
+import { type Automaton, type TransitionTable, tableOf } from '../../reason/index.js';
+import type { PatternPlace } from '../sql/index.js';
 import { spelling } from './names.js';
 
 /**
- * Triggers that walk an automaton over a column, for patterns that no GLOB holds: the engine has no regular
- * expressions of its own, and a file must open without extensions.
+ * Triggers that walk an automaton over a column, for patterns that no CHECK holds: the engine has no regular
+ * expressions of its own, and a file must open without extensions. The automaton is a blob, two bytes for the next state
+ * of each state and class of characters; a byte's number is its place in a blob of all bytes, as the engine has no
+ * function for it.
  */
-export function walkingTriggers(
-  automaton: Automaton,
-  place: { readonly table: string; readonly column: string; readonly name: string },
-): readonly string[] {
+export function walkingTriggers(automaton: Automaton, place: PatternPlace): readonly string[] {
   const { name } = spelling;
   const value = `NEW.${name(place.column)}`;
-  const moves = automaton.states.flatMap(({ moves }, state) =>
-    moves.flatMap(({ on, to }) => on.map(([low, high]) => `(${state}, ${low}, ${high}, ${to})`)),
-  );
-  const accepting = automaton.states.flatMap(({ accepts }, state) => (accepts ? [state] : []));
+  const table = tableOf(automaton);
+  const { classes, accepting } = table;
+  const dead = accepting.length;
+  const ends = accepting.flatMap((accepts, state) => (accepts ? [state] : []));
+  const byte = (offset: string) =>
+    `instr(bytes, substr(moves, 2 * (state * ${classes.length} + class) + ${offset}, 1)) - 1`;
   const events = [
     ['insert', 'BEFORE INSERT'],
     ['update', `BEFORE UPDATE OF ${name(place.column)}`],
@@ -23,18 +25,36 @@ export function walkingTriggers(
     ([event, when]) => `CREATE TRIGGER IF NOT EXISTS ${name(`${place.name}_${event}`)} ${when} ON ${name(place.table)}
 WHEN ${value} IS NOT NULL AND NOT EXISTS (
   WITH RECURSIVE
-    moves (state, low, high, next) AS (VALUES ${moves.join(', ')}),
-    walk (position, state) AS (
-      SELECT 1, 0
+    machine (moves, bytes) AS (SELECT x'${movesOf(table)}', x'${allBytes()}'),
+    walk (position, state, class) AS (
+      SELECT 1, 0, ${classOf(table, `unicode(${value})`)}
       UNION ALL
-      SELECT position + 1, moves.next FROM walk JOIN moves ON moves.state = walk.state
-        AND unicode(substr(${value}, position, 1)) BETWEEN moves.low AND moves.high
-      WHERE position <= length(${value})
+      SELECT position + 1, (${byte('1')}) * 256 + ${byte('2')},
+        ${classOf(table, `unicode(substr(${value}, position + 1, 1))`)}
+      FROM walk, machine WHERE class IS NOT NULL AND state < ${dead}
     )
-  SELECT 1 FROM walk WHERE position = length(${value}) + 1 AND state IN (${accepting.join(', ')})
+  SELECT 1 FROM walk WHERE position = length(${value}) + 1 AND state IN (${ends.join(', ')})
 )
 BEGIN
   SELECT RAISE(ABORT, ${spelling.text(place.name)});
 END;`,
   );
+}
+
+/** A state that a character leads nowhere from leads to the number after the last state. */
+function movesOf({ next }: TransitionTable): string {
+  const hex = (state: number) => (state < 0 ? next.length : state).toString(16).padStart(4, '0');
+  return next.flatMap((row) => row.map(hex)).join('');
+}
+
+function allBytes(): string {
+  return Array.from({ length: 256 }, (_, byte) => byte.toString(16).padStart(2, '0')).join('');
+}
+
+/** The number of a character's class; NULL for one that the automaton never takes. */
+function classOf({ classes }: TransitionTable, point: string): string {
+  const whens = classes.flatMap((set, at) =>
+    set.map(([from, to]) => `WHEN point BETWEEN ${from} AND ${to} THEN ${at}`),
+  );
+  return `(SELECT CASE ${whens.join(' ')} END FROM (SELECT ${point} AS point))`;
 }

@@ -1,0 +1,170 @@
+import { type Automaton, normalise, type Ranges, type TransitionTable, tableOf } from '../../reason/index.js';
+
+/** So many of the first characters are told by a class each. */
+const MOST_PREFIX = 12;
+/** Lengths are followed one by one up to this. */
+const MOST_LENGTH = 600;
+/** More windows than this are harder to read than a walk. */
+const MOST_WINDOWS = 12;
+
+/** What can be said of a text by looking at few neighbouring characters at a time. */
+export interface Windows {
+  readonly shortest: number;
+  /** Infinity where there is no end. */
+  readonly longest: number;
+  readonly characters: Ranges;
+  /** The classes of the first characters, as far as every text has them. */
+  readonly prefix: readonly Ranges[];
+  readonly last: Ranges;
+  /** Pairs of neighbours that no text has. */
+  readonly forbidden: readonly (readonly [Ranges, Ranges])[];
+}
+
+/**
+ * A language by its windows, where that says all of it: neighbours that may stand together, the first characters, the
+ * last one, and the length ("strictly locally testable", McNaughton and Papert 1971). Null where some text keeps to all
+ * of that and is not accepted: it is looked for in every state that such a text can lead to.
+ */
+export function windowsOf(automaton: Automaton): Windows | null {
+  const table = tableOf(automaton);
+  const lengths = lengthsOf(table);
+  if (lengths === null || table.classes.length > 64) return null;
+  const { shortest, longest } = lengths;
+  if (shortest > MOST_LENGTH || (Number.isFinite(longest) && longest > MOST_LENGTH)) return null;
+  const prefix = prefixOf(table, Math.min(shortest, MOST_PREFIX));
+  const neighbours = neighboursOf(table);
+  const last = new Set(
+    table.next.flatMap((row) => row.flatMap((to, at) => (to >= 0 && table.accepting[to] === true ? [at] : []))),
+  );
+  if (escapes(table, { shortest, longest, prefix, neighbours, last })) return null;
+  const forbidden = forbiddenPairs(table, neighbours);
+  if (forbidden.length > MOST_WINDOWS) return null;
+  const united = (classes: Iterable<number>) => normalise([...classes].flatMap((at) => table.classes[at] ?? []));
+  return {
+    shortest,
+    longest,
+    characters: united(table.classes.keys()),
+    prefix: prefix.map(united),
+    last: united(last),
+    forbidden: forbidden.map(([before, after]) => [united(before), united(after)] as const),
+  };
+}
+
+/** The least and the greatest length of an accepted text; null where there is none. */
+function lengthsOf({ next, accepting }: TransitionTable): { shortest: number; longest: number } | null {
+  let layer = new Set([0]);
+  let shortest = -1;
+  let longest = -1;
+  // A text longer than there are states goes round a circle, and there is no end of such texts.
+  for (let length = 0; length <= next.length && layer.size > 0; length++) {
+    if ([...layer].some((state) => accepting[state] === true)) {
+      if (shortest < 0) shortest = length;
+      longest = length;
+    }
+    layer = new Set([...layer].flatMap((state) => (next[state] ?? []).filter((to) => to >= 0)));
+  }
+  if (shortest < 0) return null;
+  return { shortest, longest: layer.size > 0 && endless(next, accepting) ? Number.POSITIVE_INFINITY : longest };
+}
+
+/** True where a state on a circle leads to an accepted text: all states of a minimal automaton do. */
+function endless(next: TransitionTable['next'], accepting: readonly boolean[]): boolean {
+  const useful = new Set(accepting.flatMap((accepts, state) => (accepts ? [state] : [])));
+  for (let before = -1; before !== useful.size; ) {
+    before = useful.size;
+    next.forEach((row, state) => {
+      if (row.some((to) => useful.has(to))) useful.add(state);
+    });
+  }
+  let layer = new Set([0]);
+  for (let length = 0; length <= next.length; length++)
+    layer = new Set([...layer].flatMap((state) => (next[state] ?? []).filter((to) => useful.has(to))));
+  return layer.size > 0;
+}
+
+function prefixOf({ next }: TransitionTable, length: number): readonly ReadonlySet<number>[] {
+  const prefix: Set<number>[] = [];
+  let layer = new Set([0]);
+  for (let at = 0; at < length; at++) {
+    const classes = new Set<number>();
+    const after = new Set<number>();
+    for (const state of layer)
+      (next[state] ?? []).forEach((to, one) => {
+        if (to < 0) return;
+        classes.add(one);
+        after.add(to);
+      });
+    prefix.push(classes);
+    layer = after;
+  }
+  return prefix;
+}
+
+/** For each class the classes that may follow it. */
+function neighboursOf({ next, classes }: TransitionTable): readonly ReadonlySet<number>[] {
+  const after = classes.map(() => new Set<number>());
+  for (const row of next) {
+    row.forEach((to, one) => {
+      if (to < 0) return;
+      (next[to] ?? []).forEach((then, two) => {
+        if (then >= 0) after[one]?.add(two);
+      });
+    });
+  }
+  return after;
+}
+
+interface Kept {
+  readonly shortest: number;
+  readonly longest: number;
+  readonly prefix: readonly ReadonlySet<number>[];
+  readonly neighbours: readonly ReadonlySet<number>[];
+  readonly last: ReadonlySet<number>;
+}
+
+/** True where some text keeps to all windows and is not accepted. */
+function escapes({ next, accepting, classes }: TransitionTable, { shortest, longest, prefix, neighbours, last }: Kept) {
+  const all = new Set(classes.keys());
+  // Beyond the prefix and the least length only the state and the last class count.
+  const settled = Math.max(prefix.length, shortest);
+  const end = Number.isFinite(longest) ? longest : Number.POSITIVE_INFINITY;
+  const seen = new Set<string>();
+  let layer = new Map<string, readonly [state: number, klass: number]>([['0 -1', [0, -1]]]);
+  for (let length = 0; layer.size > 0 && length <= end; length++) {
+    for (const [state, klass] of layer.values()) {
+      const ends = length >= shortest && (length === 0 || last.has(klass));
+      const accepts = state >= 0 && accepting[state] === true;
+      if (ends !== accepts && (ends || length >= shortest)) return true;
+    }
+    const after = new Map<string, readonly [number, number]>();
+    for (const [state, klass] of layer.values()) {
+      const allowed = klass < 0 ? all : (neighbours[klass] ?? all);
+      for (const one of allowed) {
+        if (length < prefix.length && prefix[length]?.has(one) !== true) continue;
+        const to = state < 0 ? -1 : (next[state]?.[one] ?? -1);
+        const key = `${to} ${one}`;
+        if (after.has(key)) continue;
+        if (end === Number.POSITIVE_INFINITY && length + 1 > settled) {
+          if (seen.has(key)) continue;
+          seen.add(key);
+        }
+        after.set(key, [to, one]);
+      }
+    }
+    layer = after;
+  }
+  return false;
+}
+
+/** Pairs that never stand together, gathered where what may not follow is the same. */
+function forbiddenPairs({ classes }: TransitionTable, neighbours: readonly ReadonlySet<number>[]) {
+  const groups = new Map<string, { readonly before: number[]; readonly after: readonly number[] }>();
+  for (const [at, allowed] of neighbours.entries()) {
+    const after = [...classes.keys()].filter((one) => !allowed.has(one));
+    if (after.length === 0) continue;
+    const group = groups.get(after.join());
+    if (group === undefined) groups.set(after.join(), { before: [at], after });
+    else group.before.push(at);
+  }
+  return [...groups.values()].map(({ before, after }) => [before, after] as const);
+}
