@@ -2,9 +2,12 @@ import type { Pattern } from '../../model/index.js';
 import { complement, NotRegular, type PatternTree, type Ranges, readPattern } from '../../reason/index.js';
 import { binary, type Enforced, type Sql } from '../sql/index.js';
 
-/** The engine compiles no more than so many classes, and no longer pattern (1139). */
-const MOST_ATOMS = 1400;
-const MOST_LENGTH = 30_000;
+/** The engine compiles a pattern into 65,536 bytes at most (1139); some are left for what holds the pieces together. */
+const MOST_BYTES = 60_000;
+/** A class has a map of the first 256 characters; each range beyond takes two more. */
+const CLASS_BYTES = 44;
+const RANGE_BYTES = 9;
+const CHARACTER_BYTES = 5;
 
 /**
  * The pattern in the engine's own syntax (PCRE2), from the tree, with every class spelled out as code points: its `\w`,
@@ -14,9 +17,8 @@ const MOST_LENGTH = 30_000;
  */
 export function matchesPattern(of: Sql, pattern: Pattern): Sql {
   const tree = readPattern(pattern);
-  const printed = print(tree);
-  if (atoms(tree) > MOST_ATOMS || printed.length > MOST_LENGTH) throw new NotRegular('more than the engine compiles');
-  return binary(of, 'REGEXP', { text: `(?-i)^(?:${printed})\\z` });
+  if (compiledBytes(tree) > MOST_BYTES) throw new NotRegular('more than the engine compiles');
+  return binary(of, 'REGEXP', { text: `(?-i)^(?:${print(tree)})\\z` });
 }
 
 export function matches(of: Sql, pattern: Pattern): Enforced {
@@ -28,13 +30,19 @@ export function matches(of: Sql, pattern: Pattern): Enforced {
   }
 }
 
-/** How many classes the engine makes of a tree: it unrolls counted repeats. */
-function atoms(tree: PatternTree): number {
-  if ('one' in tree) return 1;
-  if ('sequence' in tree) return tree.sequence.reduce((sum, one) => sum + atoms(one), 0);
-  if ('either' in tree) return tree.either.reduce((sum, one) => sum + atoms(one), 0);
-  const times = 'one' in tree.repeat ? 1 : Math.max(1, tree.to === Number.POSITIVE_INFINITY ? tree.from : tree.to);
-  return times * atoms(tree.repeat);
+/** About how large the engine's own form of a tree is: it writes a counted group out as often as it may come. */
+function compiledBytes(tree: PatternTree): number {
+  const sum = (trees: readonly PatternTree[]) => trees.reduce((total, one) => total + compiledBytes(one), 0);
+  if ('one' in tree) {
+    const [only] = tree.one;
+    const single = tree.one.length === 1 && only !== undefined && only[0] === only[1];
+    const ranges = Math.min(tree.one.length, complement(tree.one).length);
+    return single ? CHARACTER_BYTES : CLASS_BYTES + RANGE_BYTES * ranges;
+  }
+  if ('sequence' in tree) return sum(tree.sequence);
+  if ('either' in tree) return sum(tree.either) + CHARACTER_BYTES * tree.either.length;
+  const most = tree.to === Number.POSITIVE_INFINITY ? tree.from : tree.to;
+  return compiledBytes(tree.repeat) * ('one' in tree.repeat ? 1 : Math.max(1, most));
 }
 
 function print(tree: PatternTree): string {
