@@ -1,3 +1,4 @@
+import type { TargetName } from './core/targets/index.js';
 import type { Layer } from './layers/layer.js';
 
 /** The project's settings: what `echo-rule.config.ts` exports as its default. */
@@ -6,6 +7,8 @@ export interface Settings {
   readonly rules: readonly string[];
   /** The folder of the made files, relative to the configuration. */
   readonly output: string;
+  /** What is made; all targets unless told. */
+  readonly targets?: readonly TargetName[];
   /** Who is asked by `probe` and `try`, under the names that reports show. */
   readonly layers?: { readonly [name: string]: Layer };
 }

@@ -20,7 +20,6 @@ CREATE TABLE firings (
   fee numeric(5, 2) CHECK (fee BETWEEN 0 AND 500),
   shelf_bay text CHECK (shelf_bay ~ '^[A-F][0-9]?$'),
   shelf_level smallint CHECK (shelf_level BETWEEN 1 AND 6),
-  helpers jsonb NOT NULL DEFAULT '[]' CHECK (jsonb_typeof(helpers) = 'array'),
   notes varchar(500)
     CHECK (notes <> '' AND notes !~ E'[\r\uFFFD]')
     CHECK (notes = btrim(notes, E'\t\n\v\f\r \u00a0\u1680\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u2028\u2029\u202f\u205f\u3000\ufeff')),
@@ -29,4 +28,14 @@ CREATE TABLE firings (
   CHECK (glaze <> 'celadon' OR peak >= 1200),
   CHECK ((shelf_bay IS NULL) = (shelf_level IS NULL)),
   UNIQUE (kiln, load_on)
+);
+CREATE TABLE firings_helpers (
+  firing_tag text NOT NULL REFERENCES firings ON DELETE CASCADE,
+  position integer NOT NULL CHECK (position BETWEEN 1 AND 4),
+  item text NOT NULL
+    CHECK (char_length(item) <= 30)
+    CHECK (item <> '' AND item !~ E'[\n\r\uFFFD]')
+    CHECK (item = btrim(item, E'\t\n\v\f\r \u00a0\u1680\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u2028\u2029\u202f\u205f\u3000\ufeff')),
+  PRIMARY KEY (firing_tag, position),
+  UNIQUE (firing_tag, item)
 );

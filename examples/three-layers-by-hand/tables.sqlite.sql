@@ -23,7 +23,6 @@ CREATE TABLE firings (
   fee REAL CHECK (fee BETWEEN 0 AND 500 AND fee = round(fee, 2)),
   shelf_bay TEXT CHECK (shelf_bay GLOB '[A-F]' OR shelf_bay GLOB '[A-F][0-9]'),
   shelf_level INTEGER CHECK (shelf_level BETWEEN 1 AND 6),
-  helpers TEXT NOT NULL DEFAULT '[]' CHECK (json_type(helpers) = 'array'),
   notes TEXT
     CHECK (length(notes) <= 500)
     CHECK (notes <> '' AND instr(notes, char(0)) = 0 AND instr(notes, char(13)) = 0
@@ -36,3 +35,15 @@ CREATE TABLE firings (
   CHECK ((shelf_bay IS NULL) = (shelf_level IS NULL))
 ) STRICT;
 CREATE UNIQUE INDEX one_firing_per_day ON firings (kiln, load_on);
+CREATE TABLE firings_helpers (
+  firing_tag TEXT NOT NULL REFERENCES firings ON DELETE CASCADE,
+  position INTEGER NOT NULL CHECK (position BETWEEN 1 AND 4),
+  item TEXT NOT NULL
+    CHECK (length(item) <= 30)
+    CHECK (item <> '' AND instr(item, char(0)) = 0 AND instr(item, char(10)) = 0 AND instr(item, char(13)) = 0
+      AND item NOT GLOB '*' || char(65533) || '*')
+    CHECK (item = trim(item, char(9, 10, 11, 12, 13, 32, 160, 5760, 8192, 8193, 8194, 8195, 8196, 8197, 8198, 8199,
+      8200, 8201, 8202, 8232, 8233, 8239, 8287, 12288, 65279))),
+  PRIMARY KEY (firing_tag, position),
+  UNIQUE (firing_tag, item)
+) STRICT;

@@ -5,6 +5,7 @@ import type { Settings } from '../config.js';
 import { type AnyRuleset, type Schema, schemaOf } from '../core/declare/index.js';
 import { type Problem, ProblemError, problems, problemsOf } from '../core/messages/index.js';
 import type { Place } from '../core/model/index.js';
+import { type TargetName, targetNames } from '../core/targets/index.js';
 import type { Layer, Surroundings } from '../layers/layer.js';
 import { loadModule } from '../layers/module-loader.js';
 
@@ -17,6 +18,7 @@ export interface PassedOver {
 /** A configuration with everything that it names, loaded. */
 export interface Project extends Surroundings {
   readonly layers: { readonly [name: string]: Layer };
+  readonly targets: readonly TargetName[];
   /** The file that each ruleset is exported from, relative to the folder. */
   readonly sources: ReadonlyMap<string, string>;
   readonly passedOver: readonly PassedOver[];
@@ -46,6 +48,7 @@ export async function loadProject(configFile: string): Promise<Project> {
     folder,
     output: resolve(folder, settings.output),
     layers: settings.layers ?? {},
+    targets: settings.targets ?? targetNames,
     schema: schemaOf(rulesets),
     sources,
     passedOver,
@@ -81,12 +84,15 @@ function checked(said: unknown, file: string): Settings {
   };
   if (typeof said !== 'object' || said === null) return wrong('the default export', 'export default settings({ … })');
   const settings = said as Settings;
-  const known = ['rules', 'output', 'layers'];
+  const known = ['rules', 'output', 'targets', 'layers'];
   const strange = Object.keys(settings).find((key) => !known.includes(key));
   if (strange !== undefined) return wrong(strange, `one of ${known.join(', ')}`);
   const isListOfText = Array.isArray(settings.rules) && settings.rules.every((glob) => typeof glob === 'string');
   if (!isListOfText || settings.rules.length === 0) return wrong('rules', "a list of globs, as ['rules/*.rules.ts']");
   if (typeof settings.output !== 'string' || settings.output === '') return wrong('output', "a folder, as 'echo'");
+  const { targets = targetNames } = settings;
+  if (!Array.isArray(targets) || targets.length === 0 || targets.some((name) => !targetNames.includes(name)))
+    return wrong('targets', `a list of ${targetNames.join(', ')}`);
   for (const [name, layer] of Object.entries(settings.layers ?? {})) {
     if (typeof layer?.open !== 'function')
       return wrong(`layers.${name}`, "a layer, as functionLayer() of 'echo-rule/layers'");

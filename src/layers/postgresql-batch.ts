@@ -6,10 +6,19 @@ import type { Attempt, Outcome } from './tables.js';
 
 const { spelling } = tableTargets.postgresql;
 
+/** The types of the columns of tables, without a length or a precision: those are the insert's to refuse. */
+export type ColumnTypes = ReadonlyMap<string, ReadonlyMap<string, string>>;
+
 /** What the block tells of a case: the rows that went in, or what the engine said of which row. */
 type Told =
   | { readonly at: number; readonly rows: readonly (Columns | null)[] }
   | { readonly at: number; readonly failed: number; readonly error: { readonly [field: string]: string } };
+
+/** Cases with the same columns in the same tables: one statement that is planned once does for all of them. */
+interface Shape {
+  readonly rows: readonly RowToWrite[];
+  readonly cases: { readonly at: number; readonly values: readonly (string | null)[] }[];
+}
 
 /**
  * Tries many cases in one call: an anonymous block with an exception handler a case, which undoes it. Nothing is
@@ -19,22 +28,25 @@ type Told =
 export async function postgresqlBatch(
   connection: Connection,
   attempts: readonly Attempt[],
+  types: ColumnTypes,
 ): Promise<readonly (Outcome | null)[]> {
-  const blocks = attempts.flatMap(({ row }, at) => (fits(row) ? [block(flat(row), at)] : []));
-  if (blocks.length === 0) return attempts.map(() => null);
-  const sql = `DO $probe$
+  const shapes = shapesOf(attempts);
+  if (shapes.length === 0) return attempts.map(() => null);
+  const sql = `DO $echo_rule$
 DECLARE
   answers text[] := '{}';
   owner record;
   stored record;
   told jsonb;
+  item jsonb;
+  v text[];
   step integer;
   state text; said text; rule text; col text; tab text;
 BEGIN
-${blocks.join('\n')}
+${shapes.map((shape) => loop(shape, types)).join('\n')}
   PERFORM set_config('echo_rule.answers', '[' || array_to_string(answers, ',') || ']', true);
 END
-$probe$`;
+$echo_rule$`;
   await connection.run(sql);
   const [first] = await connection.rows("SELECT current_setting('echo_rule.answers') AS answers");
   const told = JSON.parse(String(first?.answers)) as readonly Told[];
@@ -61,54 +73,69 @@ function flat(row: RowToWrite): readonly RowToWrite[] {
   return [row, ...row.belonging.flatMap(flat)];
 }
 
-function fits(row: RowToWrite): boolean {
-  return flat(row).every(({ columns, belonging, table }) => {
-    const single = belonging.every(({ belonging: inner }) => inner.length === 0);
-    return table.parent?.parent == null && single && columns.every(({ value }) => !String(value).includes('\0'));
-  });
+/** A lone surrogate becomes U+FFFD, as drivers send it. */
+const textOf = (value: unknown) =>
+  value === null || value === undefined ? null : String(value).replace(/\p{Surrogate}/gu, '\ufffd');
+
+function shapesOf(attempts: readonly Attempt[]): readonly Shape[] {
+  const shapes = new Map<string, Shape>();
+  for (const [at, { row }] of attempts.entries()) {
+    const rows = flat(row);
+    const values = rows.flatMap((one) => ownColumns(one).map(({ value }) => textOf(value)));
+    const isDeep = row.belonging.some(({ belonging }) => belonging.length > 0);
+    if (isDeep || values.some((value) => value?.includes('\0'))) continue;
+    const key = JSON.stringify(rows.map((one) => [one.table.name, ownColumns(one).map(({ name }) => name)]));
+    const shape = shapes.get(key) ?? { rows, cases: [] };
+    shape.cases.push({ at, values });
+    shapes.set(key, shape);
+  }
+  return [...shapes.values()];
 }
 
-function literal(value: unknown): string {
-  return value === null || value === undefined ? 'NULL' : spelling.text(String(value));
+/** The columns whose values are given: an item's place among them, but not whose it is. */
+function ownColumns(row: RowToWrite): RowToWrite['columns'] {
+  return row.table.parent === null ? row.columns : wholeRow(row, []);
 }
 
-/** One case: each insert gives its row back, or nothing where a trigger swallowed it; at the end all is undone. */
-function block(rows: readonly RowToWrite[], at: number): string {
-  const [root] = rows;
-  const key = root?.table.key ?? [];
+/** Tries each case of a shape: every insert gives its row back, or nothing where a trigger swallowed it. */
+function loop({ rows, cases }: Shape, types: ColumnTypes): string {
+  let given = 0;
   const inserts = rows.map((row, index) => {
-    const isRoot = row.table.parent === null;
-    const columns = isRoot ? row.columns : wholeRow(row, []);
-    const names = [...(isRoot ? [] : row.table.key.slice(0, key.length)), ...columns].map(({ name }) =>
-      spelling.name(name),
-    );
-    const owner = isRoot ? [] : key.map(({ name }) => `owner.${spelling.name(name)}`);
-    const values = [...owner, ...columns.map(({ value }) => literal(value))];
-    const what = values.length === 0 ? 'DEFAULT VALUES' : `(${names.join(', ')}) VALUES (${values.join(', ')})`;
-    const table = spelling.name(row.table.name);
-    const all = [...row.table.key, ...row.table.fields.map(({ column }) => ({ name: column }))];
-    const parts = [...new Set(all.map(({ name }) => name))].map(
-      (name) => `${literal(name)}, stored.${spelling.name(name)}::text`,
-    );
-    return `    step := ${index + 1};
-    INSERT INTO ${table} ${what} RETURNING * INTO stored;
-    IF NOT FOUND THEN
-      told := told || '[null]'::jsonb;
-      RAISE EXCEPTION USING ERRCODE = 'ERU00';
-    END IF;
-    told := told || jsonb_build_array(${objectOf(parts)});${isRoot ? ' owner := stored;' : ''}`;
+    const { name, key, fields, parent } = row.table;
+    const typed = types.get(name);
+    const owning = parent === null ? [] : key.slice(0, parent.key.length).map((one, at) => ({ ...one, at }));
+    const columns = ownColumns(row);
+    const names = [...owning, ...columns].map((one) => spelling.name(one.name));
+    const values = [
+      ...owning.map(({ at }) => `owner.${spelling.name(parent?.key[at]?.name ?? '')}`),
+      ...columns.map((one) => `v[${++given}]::${typed?.get(one.name) ?? 'text'}`),
+    ];
+    const what = names.length === 0 ? 'DEFAULT VALUES' : `(${names.join(', ')}) VALUES (${values.join(', ')})`;
+    const all = new Set([...key.map((one) => one.name), ...fields.map(({ column }) => column)]);
+    const parts = [...all].map((one) => `${spelling.text(one)}, stored.${spelling.name(one)}::text`);
+    return `      step := ${index + 1};
+      INSERT INTO ${spelling.name(name)} ${what} RETURNING * INTO stored;
+      IF NOT FOUND THEN
+        told := told || '[null]'::jsonb;
+        RAISE EXCEPTION USING ERRCODE = 'ERU00';
+      END IF;
+      told := told || jsonb_build_array(${objectOf(parts)});${parent === null ? ' owner := stored;' : ''}`;
   });
-  return `  BEGIN
-    told := '[]';
+  const data = spelling.text(JSON.stringify(cases));
+  return `  FOR item IN SELECT * FROM jsonb_array_elements(${data}::jsonb) LOOP
+    v := ARRAY(SELECT jsonb_array_elements_text(item->'values'));
+    BEGIN
+      told := '[]';
 ${inserts.join('\n')}
-    RAISE EXCEPTION USING ERRCODE = 'ERU00';
-  EXCEPTION
-    WHEN SQLSTATE 'ERU00' THEN answers := answers || jsonb_build_object('at', ${at}, 'rows', told)::text;
-    WHEN OTHERS THEN
-      GET STACKED DIAGNOSTICS state = RETURNED_SQLSTATE, said = MESSAGE_TEXT, rule = CONSTRAINT_NAME, col = COLUMN_NAME, tab = TABLE_NAME;
-      answers := answers || jsonb_build_object('at', ${at}, 'failed', step, 'error', jsonb_build_object(
-        'code', state, 'message', said, 'constraint', rule, 'column', col, 'table', tab))::text;
-  END;`;
+      RAISE EXCEPTION USING ERRCODE = 'ERU00';
+    EXCEPTION
+      WHEN SQLSTATE 'ERU00' THEN answers := answers || jsonb_build_object('at', item->'at', 'rows', told)::text;
+      WHEN OTHERS THEN
+        GET STACKED DIAGNOSTICS state = RETURNED_SQLSTATE, said = MESSAGE_TEXT, rule = CONSTRAINT_NAME, col = COLUMN_NAME, tab = TABLE_NAME;
+        answers := answers || jsonb_build_object('at', item->'at', 'failed', step, 'error', jsonb_build_object(
+          'code', state, 'message', said, 'constraint', rule, 'column', col, 'table', tab))::text;
+    END;
+  END LOOP;`;
 }
 
 /** A function takes a hundred arguments at most. */

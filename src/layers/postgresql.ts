@@ -1,4 +1,5 @@
 import { ProblemError, problems } from '../core/messages/index.js';
+import { tablesOf } from '../core/targets/index.js';
 import { type Connection, connectionOf, type Handle } from '../server/connections/index.js';
 import type { ColumnsByConstraint } from '../server/database-errors/index.js';
 import { addressOf, withoutAddress } from './addresses.js';
@@ -52,6 +53,7 @@ async function start(options: TableOptions): Promise<TableEngine> {
   const { handle, close } = await opened(options);
   const connection = connectionOf(handle);
   await connection.run("SET TIME ZONE 'UTC'");
+  const types = new Map<string, ReadonlyMap<string, string>>();
   return {
     name: 'postgresql',
     connection,
@@ -63,13 +65,25 @@ async function start(options: TableOptions): Promise<TableEngine> {
     },
     refuses: async () => null,
     foreign: () => columnsByConstraint(connection),
-    batch: (attempts) => postgresqlBatch(connection, attempts),
+    batch: async (attempts) => {
+      const tables = attempts.flatMap(({ row }) => tablesOf(row.table.model).map(({ name }) => name));
+      for (const table of new Set(tables))
+        if (!types.has(table)) types.set(table, await columnTypes(connection, table));
+      return postgresqlBatch(connection, attempts, types);
+    },
     breaksLater: async () => false,
     isRefusal: () => false,
     // After an error the transaction answers nothing until it is rolled back, and a statement leaves nothing behind.
     count: async () => null,
     close,
   };
+}
+
+/** The types of a table's columns, each without its length or precision: with them a cast would cut and round. */
+async function columnTypes(connection: Connection, table: string): Promise<ReadonlyMap<string, string>> {
+  const sql = `SELECT attname AS name, format_type(atttypid, NULL) AS type FROM pg_attribute
+    WHERE attrelid = to_regclass(quote_ident($1)) AND attnum > 0 AND NOT attisdropped`;
+  return new Map((await connection.rows(sql, [table])).map(({ name, type }) => [String(name), String(type)]));
 }
 
 /** The columns of every constraint and unique index, for those whose names are not ours. */

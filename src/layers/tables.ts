@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import type { Schema } from '../core/declare/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
-import { type Answer, type Blame, type Case, pointerToPath } from '../core/model/index.js';
+import type { Answer, Blame, Case } from '../core/model/index.js';
 import { tablesOf } from '../core/targets/index.js';
 import type { Connection, Handle } from '../server/connections/index.js';
 import { blamesFrom, type ColumnsByConstraint } from '../server/database-errors/index.js';
@@ -125,7 +125,7 @@ function byBefore(cases: readonly Case[]): readonly (readonly Case[])[] {
 }
 
 /** So many cases go to an engine at once. */
-const AT_ONCE = 100;
+const AT_ONCE = 400;
 
 /** All in one transaction that is rolled back; each case behind a savepoint. */
 async function* answerGroup(
@@ -233,14 +233,14 @@ function answerFrom(
   const { error, row } = outcome;
   const blames = blamesFrom(error, model, foreign) ?? (engine.isRefusal(error) ? [] : null);
   if (blames === null) return { breakdown: messageOf(error) };
-  return { refused: blames.map((blame) => atItem(blame, model, row)) };
+  return { refused: blames.map((blame) => atItem(blame, row)) };
 }
 
 /** The engine names a column of a list's table; which item it was is known by the row. */
-function atItem(blame: Blame, model: Schema[number], { indices }: RowToWrite): Blame {
-  if (blame.pointer === null || !/\/-(?:\/|$)/.test(blame.pointer)) return blame;
-  const path = model.constraints.find(({ id }) => id === blame.rule)?.blame;
-  return path === undefined ? blame : { ...blame, pointer: pointerToPath(path, indices) };
+function atItem(blame: Blame, { indices }: RowToWrite): Blame {
+  const places = [...indices.values()];
+  const pointer = blame.pointer?.replace(/\/-(?=\/|$)/g, (unknown) => `/${places.shift() ?? unknown.slice(1)}`);
+  return { ...blame, pointer: pointer ?? null };
 }
 
 function messageOf(error: unknown): string {

@@ -73,7 +73,7 @@ export function violationsOf(refusal: Refusal, model: Model, schema: Schema, rec
     return inOrder([...found, { pointer, rule: named.id, message: named.message }], model);
   }
   if (found.length > 0) return found;
-  if (refusal.kind === 'reference') return [referring(refusal, model, schema, record)];
+  if (refusal.kind === 'foreignKey') return [referring(refusal, model, schema, record)];
   const field = model.constraints.find((one) => one.facet && pointerToPath(one.blame) === pointer);
   const broken =
     field === undefined

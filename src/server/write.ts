@@ -80,7 +80,7 @@ async function broken(
   const refusal = refusalOf(error, model);
   if (refusal === null) return null;
   if (record === null) {
-    return refusal.kind === 'reference' && refusal.constraint === null
+    return refusal.kind === 'foreignKey' && refusal.constraint === null
       ? [inUse(model, null)]
       : violationsOf(refusal, model, schema);
   }

@@ -38,7 +38,7 @@ const potter = ruleset('potter', {
     mail: text({ maxLength: 20, optional: true }),
     active: boolean({ default: true }),
     home: record({ street: text({ maxLength: 9 }), floor: integer({ optional: true }) }, { optional: true }),
-    marks: list(text()),
+    marks: list(text(), { keptAs: 'json' }),
   },
   rules: (it) => ({
     mailOnce: unique(it.mail).ignoringCase().among(it.active.is(true)),

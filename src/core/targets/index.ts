@@ -13,9 +13,9 @@ export const targets = { javascript, html, postgresql, mariadb, sqlite } satisfi
 export type TargetName = keyof typeof targets;
 export const targetNames = Object.keys(targets) as readonly TargetName[];
 
-/** What every constraint of a schema became in every target. */
-export function ledgerOf(schema: Schema): readonly Entry[] {
-  return targetNames.flatMap((name) => targets[name].ledger(schema));
+/** What every constraint of a schema became in each target. */
+export function ledgerOf(schema: Schema, names = targetNames): readonly Entry[] {
+  return names.flatMap((name) => targets[name].ledger(schema));
 }
 
 /** The targets that keep records in tables, by the name of the engine. */

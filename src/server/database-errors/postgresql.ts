@@ -15,8 +15,8 @@ const conditions: { readonly [code: string]: RefusalKind } = {
   '23505': 'unique',
   '23P01': 'unique',
   '23514': 'check',
-  '23503': 'reference',
-  '23001': 'reference',
+  '23503': 'foreignKey',
+  '23001': 'foreignKey',
 };
 
 /**

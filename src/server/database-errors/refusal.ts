@@ -1,5 +1,5 @@
 /** What kind of rule a write broke, as far as the engine tells. */
-export type RefusalKind = 'required' | 'unique' | 'check' | 'reference' | 'type' | 'length' | 'unknown';
+export type RefusalKind = 'required' | 'unique' | 'check' | 'foreignKey' | 'type' | 'length' | 'unknown';
 
 /** A refused write in the engine's own words, the same shape for every driver. */
 export interface Refusal {

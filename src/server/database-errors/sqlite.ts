@@ -16,7 +16,7 @@ export function sqliteRefusal(
   }
   const [, list] = /^UNIQUE constraint failed: (.+)$/.exec(message) ?? [];
   if (list !== undefined) return unique(list, message);
-  if (message === 'FOREIGN KEY constraint failed') return { ...unnamed, kind: 'reference', message };
+  if (message === 'FOREIGN KEY constraint failed') return { ...unnamed, kind: 'foreignKey', message };
   const [, check] = /^CHECK constraint failed: ([\s\S]+)$/.exec(message) ?? [];
   if (check !== undefined) return { ...unnamed, kind: 'check', constraint: check, message };
   if (message === 'datatype mismatch') return { ...unnamed, kind: 'type', message };

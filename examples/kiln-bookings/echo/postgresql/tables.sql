@@ -1,7 +1,160 @@
 -- Made by echo-rule from rules/kiln.rules.ts, rules/potter.rules.ts, rules/firing.rules.ts. Change the rules, not this file: it is made again.
--- Digest: sha256-ab10627cede5d00455b42dabe0e14b1f4248acabeafb92c58c6c1e57e68c1a45
+-- Digest: sha256-16c8a3895c54af665e5b17f09e722dd56755efc7bea82822122393776afe943f
 
-CREATE TABLE kilns (
+-- Tables of these names that are there already must be these very ones.
+DO $guard$
+DECLARE differences text;
+BEGIN
+  WITH
+    declared_table (table_name, mark) AS (VALUES ('kilns', 'echo-rule 58083e36d8136fc5'), ('potters', 'echo-rule 6c39bee43e671293'), ('firings', 'echo-rule 413ceb9bf4ca2ed7'), ('firings_helpers', 'echo-rule 5010d4ceadf96554')),
+    declared_column (table_name, column_name, type, required) AS (VALUES
+      ('kilns', 'code', 'text', 'NOT NULL'),
+      ('kilns', 'name', 'text', 'NOT NULL'),
+      ('kilns', 'hottest', 'smallint', 'NOT NULL'),
+      ('potters', 'handle', 'text', 'NOT NULL'),
+      ('potters', 'name', 'text', 'NOT NULL'),
+      ('potters', 'phone', 'text', 'NULL'),
+      ('potters', 'email', 'text', 'NULL'),
+      ('potters', 'member_since', 'date', 'NOT NULL'),
+      ('potters', 'inducted', 'boolean', 'NOT NULL'),
+      ('firings', 'tag', 'text', 'NOT NULL'),
+      ('firings', 'kiln', 'text', 'NOT NULL'),
+      ('firings', 'potter', 'text', 'NOT NULL'),
+      ('firings', 'title', 'text', 'NOT NULL'),
+      ('firings', 'pieces', 'smallint', 'NOT NULL'),
+      ('firings', 'peak', 'smallint', 'NOT NULL'),
+      ('firings', 'glaze', 'text', 'NOT NULL'),
+      ('firings', 'vented', 'boolean', 'NOT NULL'),
+      ('firings', 'fee', 'numeric', 'NULL'),
+      ('firings', 'load_on', 'date', 'NOT NULL'),
+      ('firings', 'collect_on', 'date', 'NULL'),
+      ('firings', 'shelf_bay', 'text', 'NULL'),
+      ('firings', 'shelf_level', 'smallint', 'NULL'),
+      ('firings', 'notes', 'text', 'NULL'),
+      ('firings_helpers', 'firing_tag', 'text', 'NOT NULL'),
+      ('firings_helpers', 'position', 'integer', 'NOT NULL'),
+      ('firings_helpers', 'item', 'text', 'NOT NULL')),
+    declared_constraint (table_name, name) AS (VALUES
+      ('kilns', 'kiln_code_unique'),
+      ('kilns', 'kiln_code_type'),
+      ('kilns', 'kiln_code_canonical'),
+      ('kilns', 'kiln_code_lines'),
+      ('kilns', 'kiln_code_pattern'),
+      ('kilns', 'kiln_name_type'),
+      ('kilns', 'kiln_name_canonical'),
+      ('kilns', 'kiln_name_lines'),
+      ('kilns', 'kiln_name_min_length'),
+      ('kilns', 'kiln_name_max_length'),
+      ('kilns', 'kiln_hottest_min'),
+      ('kilns', 'kiln_hottest_max'),
+      ('potters', 'potter_handle_unique'),
+      ('potters', 'potter_handle_type'),
+      ('potters', 'potter_handle_canonical'),
+      ('potters', 'potter_handle_lines'),
+      ('potters', 'potter_handle_max_length'),
+      ('potters', 'potter_handle_pattern'),
+      ('potters', 'potter_name_type'),
+      ('potters', 'potter_name_canonical'),
+      ('potters', 'potter_name_lines'),
+      ('potters', 'potter_name_min_length'),
+      ('potters', 'potter_name_max_length'),
+      ('potters', 'potter_phone_type'),
+      ('potters', 'potter_phone_canonical'),
+      ('potters', 'potter_phone_lines'),
+      ('potters', 'potter_phone_pattern'),
+      ('potters', 'potter_email_type'),
+      ('potters', 'potter_email_canonical'),
+      ('potters', 'potter_email_lines'),
+      ('potters', 'potter_email_format'),
+      ('potters', 'potter_email_max_length'),
+      ('potters', 'potter_member_since_type'),
+      ('potters', 'potter_member_since_min'),
+      ('potters', 'potter_phone_taken_once'),
+      ('potters', 'potter_email_taken_once'),
+      ('firings', 'firing_tag_unique'),
+      ('firings', 'firing_tag_type'),
+      ('firings', 'firing_tag_canonical'),
+      ('firings', 'firing_tag_lines'),
+      ('firings', 'firing_tag_pattern'),
+      ('firings', 'firing_kiln_type'),
+      ('firings', 'firing_kiln_canonical'),
+      ('firings', 'firing_kiln_lines'),
+      ('firings', 'firing_kiln_pattern'),
+      ('firings', 'firing_potter_type'),
+      ('firings', 'firing_potter_canonical'),
+      ('firings', 'firing_potter_lines'),
+      ('firings', 'firing_potter_max_length'),
+      ('firings', 'firing_potter_pattern'),
+      ('firings', 'firing_title_type'),
+      ('firings', 'firing_title_canonical'),
+      ('firings', 'firing_title_lines'),
+      ('firings', 'firing_title_min_length'),
+      ('firings', 'firing_title_max_length'),
+      ('firings', 'firing_pieces_min'),
+      ('firings', 'firing_pieces_max'),
+      ('firings', 'firing_peak_min'),
+      ('firings', 'firing_peak_max'),
+      ('firings', 'firing_glaze_enumeration'),
+      ('firings', 'firing_fee_type'),
+      ('firings', 'firing_fee_precision'),
+      ('firings', 'firing_fee_scale'),
+      ('firings', 'firing_fee_min'),
+      ('firings', 'firing_fee_max'),
+      ('firings', 'firing_load_on_type'),
+      ('firings', 'firing_collect_on_type'),
+      ('firings', 'firing_shelf_bay_required'),
+      ('firings', 'firing_shelf_bay_type'),
+      ('firings', 'firing_shelf_bay_canonical'),
+      ('firings', 'firing_shelf_bay_lines'),
+      ('firings', 'firing_shelf_bay_pattern'),
+      ('firings', 'firing_shelf_level_required'),
+      ('firings', 'firing_shelf_level_min'),
+      ('firings', 'firing_shelf_level_max'),
+      ('firings', 'firing_notes_type'),
+      ('firings', 'firing_notes_canonical'),
+      ('firings', 'firing_notes_max_length'),
+      ('firings', 'firing_collect_after_loading'),
+      ('firings', 'firing_lustre_needs_venting'),
+      ('firings', 'firing_celadon_fired_hot'),
+      ('firings', 'firing_kiln_reference'),
+      ('firings', 'firing_potter_reference'),
+      ('firings', 'firing_one_firing_per_day'),
+      ('firings_helpers', 'firing_helpers_key'),
+      ('firings_helpers', 'firing_helpers_owner'),
+      ('firings_helpers', 'firing_helpers_place'),
+      ('firings_helpers', 'firing_helpers_max_items'),
+      ('firings_helpers', 'firing_helpers_item_type'),
+      ('firings_helpers', 'firing_helpers_item_canonical'),
+      ('firings_helpers', 'firing_helpers_item_lines'),
+      ('firings_helpers', 'firing_helpers_item_max_length'),
+      ('firings_helpers', 'firing_helpers_distinct')),
+    here AS (SELECT table_name, mark, to_regclass(quote_ident(table_name)) AS oid FROM declared_table),
+    there AS (SELECT table_name, mark, oid FROM here WHERE oid IS NOT NULL),
+    found_column AS (
+      SELECT table_name, attname::text AS column_name, format_type(atttypid, atttypmod) AS type,
+        CASE WHEN attnotnull THEN 'NOT NULL' ELSE 'NULL' END AS required
+      FROM there JOIN pg_attribute ON attrelid = oid AND attnum > 0 AND NOT attisdropped),
+    difference (what) AS (
+      SELECT table_name || '.' || coalesce(d.column_name, f.column_name) || ' is '
+        || coalesce(f.type || ' ' || f.required, 'not there') || ', declared ' || coalesce(d.type || ' ' || d.required, 'not at all')
+      FROM (SELECT d.* FROM declared_column d JOIN there USING (table_name)) d
+      FULL JOIN found_column f USING (table_name, column_name)
+      WHERE (d.type, d.required) IS DISTINCT FROM (f.type, f.required)
+      UNION ALL
+      SELECT table_name || ' has no constraint ' || d.name FROM there JOIN declared_constraint d USING (table_name)
+      WHERE NOT EXISTS (SELECT FROM pg_constraint WHERE conrelid = there.oid AND conname = d.name)
+      UNION ALL
+      SELECT table_name || ' was made from other rules' FROM there
+      WHERE strpos(coalesce(obj_description(oid, 'pg_class'), ''), mark) = 0)
+  SELECT string_agg(what, '; ' ORDER BY what) INTO differences FROM difference;
+  IF differences IS NOT NULL THEN
+    RAISE EXCEPTION 'the tables that are there differ: %', differences
+      USING HINT = 'Nothing was changed. Rename or drop them, or change them by hand to what is declared.';
+  END IF;
+END
+$guard$;
+
+CREATE TABLE IF NOT EXISTS kilns (
   code text COLLATE "C" NOT NULL,
   name text COLLATE "C" NOT NULL,
   hottest smallint NOT NULL,
@@ -19,7 +172,12 @@ CREATE TABLE kilns (
   CONSTRAINT kiln_hottest_max CHECK (hottest <= 1400)
 );
 
-CREATE TABLE potters (
+COMMENT ON TABLE kilns IS 'Kiln (echo-rule 58083e36d8136fc5)';
+COMMENT ON COLUMN kilns.code IS 'Kiln code';
+COMMENT ON COLUMN kilns.name IS 'Name';
+COMMENT ON COLUMN kilns.hottest IS 'Hottest firing (°C)';
+
+CREATE TABLE IF NOT EXISTS potters (
   handle text COLLATE "C" NOT NULL,
   name text COLLATE "C" NOT NULL,
   phone text COLLATE "C",
@@ -52,7 +210,15 @@ CREATE TABLE potters (
   CONSTRAINT potter_email_taken_once UNIQUE (email)
 );
 
-CREATE TABLE firings (
+COMMENT ON TABLE potters IS 'Potter (echo-rule 6c39bee43e671293)';
+COMMENT ON COLUMN potters.handle IS 'Short name';
+COMMENT ON COLUMN potters.name IS 'Name';
+COMMENT ON COLUMN potters.phone IS 'Phone';
+COMMENT ON COLUMN potters.email IS 'Email';
+COMMENT ON COLUMN potters.member_since IS 'Member since';
+COMMENT ON COLUMN potters.inducted IS 'Has had the kiln induction';
+
+CREATE TABLE IF NOT EXISTS firings (
   tag text COLLATE "C" NOT NULL,
   kiln text COLLATE "C" NOT NULL,
   potter text COLLATE "C" NOT NULL,
@@ -66,7 +232,6 @@ CREATE TABLE firings (
   collect_on date,
   shelf_bay text COLLATE "C",
   shelf_level smallint,
-  helpers jsonb DEFAULT '[]' NOT NULL,
   notes text COLLATE "C",
   CONSTRAINT firing_tag_unique PRIMARY KEY (tag),
   CONSTRAINT firing_tag_type CHECK (strpos(tag, E'\ufffd') = 0),
@@ -107,7 +272,6 @@ CREATE TABLE firings (
   CONSTRAINT firing_shelf_level_required CHECK (shelf_level IS NOT NULL OR (shelf_level IS NULL AND shelf_bay IS NULL)),
   CONSTRAINT firing_shelf_level_min CHECK (shelf_level >= 1),
   CONSTRAINT firing_shelf_level_max CHECK (shelf_level <= 6),
-  CONSTRAINT firing_helpers_type CHECK (jsonb_typeof(helpers) = 'array'),
   CONSTRAINT firing_notes_type CHECK (strpos(notes, E'\ufffd') = 0),
   CONSTRAINT firing_notes_canonical CHECK (notes = btrim(notes, E'\u0009\u000a\u000b\u000c\u000d \u00a0\u1680\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u2028\u2029\u202f\u205f\u3000\ufeff') AND notes <> '' AND strpos(notes, E'\u000d') = 0),
   CONSTRAINT firing_notes_max_length CHECK (char_length(notes) <= 500),
@@ -119,6 +283,40 @@ CREATE TABLE firings (
   CONSTRAINT firing_one_firing_per_day UNIQUE (kiln, load_on)
 );
 
-CREATE INDEX firing_potter_reference_index ON firings (potter);
+COMMENT ON TABLE firings IS 'Firing (echo-rule 413ceb9bf4ca2ed7)';
+COMMENT ON COLUMN firings.tag IS 'Firing tag';
+COMMENT ON COLUMN firings.kiln IS 'Kiln';
+COMMENT ON COLUMN firings.potter IS 'Booked by';
+COMMENT ON COLUMN firings.title IS 'What is fired';
+COMMENT ON COLUMN firings.pieces IS 'Number of pieces';
+COMMENT ON COLUMN firings.peak IS 'Peak temperature (°C)';
+COMMENT ON COLUMN firings.glaze IS 'Glaze';
+COMMENT ON COLUMN firings.vented IS 'Vent open';
+COMMENT ON COLUMN firings.fee IS 'Fee paid';
+COMMENT ON COLUMN firings.load_on IS 'Loading day';
+COMMENT ON COLUMN firings.collect_on IS 'Collection day';
+COMMENT ON COLUMN firings.shelf_bay IS 'Bay';
+COMMENT ON COLUMN firings.shelf_level IS 'Level';
+COMMENT ON COLUMN firings.notes IS 'Notes';
 
-CREATE INDEX firing_by_potter ON firings (potter, load_on);
+CREATE INDEX IF NOT EXISTS firing_by_potter ON firings (potter, load_on);
+
+CREATE TABLE IF NOT EXISTS firings_helpers (
+  firing_tag text COLLATE "C" NOT NULL,
+  position integer NOT NULL,
+  item text COLLATE "C" NOT NULL,
+  CONSTRAINT firing_helpers_key PRIMARY KEY (firing_tag, position),
+  CONSTRAINT firing_helpers_owner FOREIGN KEY (firing_tag) REFERENCES firings (tag) ON DELETE CASCADE ON UPDATE CASCADE,
+  CONSTRAINT firing_helpers_place CHECK (position >= 1),
+  CONSTRAINT firing_helpers_max_items CHECK (position <= 4),
+  CONSTRAINT firing_helpers_item_type CHECK (strpos(item, E'\ufffd') = 0),
+  CONSTRAINT firing_helpers_item_canonical CHECK (item = btrim(item, E'\u0009\u000a\u000b\u000c\u000d \u00a0\u1680\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u2028\u2029\u202f\u205f\u3000\ufeff') AND item <> ''),
+  CONSTRAINT firing_helpers_item_lines CHECK (item ~ E'^(?:[^\\u000a\\u000d]*)$'),
+  CONSTRAINT firing_helpers_item_max_length CHECK (char_length(item) <= 30),
+  CONSTRAINT firing_helpers_distinct UNIQUE (firing_tag, item)
+);
+
+COMMENT ON TABLE firings_helpers IS 'Helpers (echo-rule 5010d4ceadf96554)';
+COMMENT ON COLUMN firings_helpers.firing_tag IS 'Firing tag';
+COMMENT ON COLUMN firings_helpers.position IS 'Place';
+COMMENT ON COLUMN firings_helpers.item IS 'Helper';
