@@ -18,10 +18,10 @@ export interface RowToWrite {
   readonly belonging: readonly RowToWrite[];
 }
 
-/** A record has something where its tables expect a list or a record, and it is none: no row can say that. */
+/** A record has something where its tables expect another kind of thing: a value, a list or a record. No row says that. */
 export class NoRows extends Error {
   constructor(path: Path) {
-    super(`${path} is neither a list nor a record, and has no row`);
+    super(`what ${path} holds is no value of a column, and no rows of a table`);
     this.name = 'NoRows';
   }
 }
@@ -41,23 +41,25 @@ export async function rowsOf(model: Model, record: Raw, schema: Schema, engine: 
     if (table === undefined) throw new Error(`no table for ${model.ruleset}.${of}`);
     return table;
   };
-  const bind = (field: KnownField, value: unknown) => ({
-    name: field.column,
-    value: wire.bind(typeField(field, schema), value),
-  });
+  const bind = (field: KnownField, value: unknown) => {
+    if (field.item === null && typeof value === 'object' && value !== null) throw new NoRows(field.path);
+    return { name: field.column, value: wire.bind(typeField(field, schema), value) };
+  };
 
-  const columnsAmong = (fields: Model['fields'], values: Raw): RowToWrite['columns'] =>
+  // A record says all of its columns: what it leaves out is filled by its default, unless there is no record.
+  const columnsAmong = (fields: Model['fields'], values: Raw, within: unknown = undefined): RowToWrite['columns'] =>
     stored(fields).flatMap((field) => {
       if (Object.hasOwn(made, field.path)) return [bind(field, made[field.path])];
-      if (!isSent(field) || isTable(field) || !Object.hasOwn(values, field.name)) return [];
-      const value = values[field.name];
-      if (field.fields !== null) return columnsAmong(field.fields, asRecord(value, field.path));
+      if (!isSent(field) || isTable(field) || !(within !== undefined || Object.hasOwn(values, field.name))) return [];
+      const left = within === null ? null : field.default;
+      const value = Object.hasOwn(values, field.name) ? values[field.name] : left;
+      if (field.fields !== null) return columnsAmong(field.fields, asRecord(value, field.path), value ?? null);
       return [bind(field, field.item === null ? value : (value ?? []))];
     });
 
   const belonging = (fields: Model['fields'], values: Raw, indices: Indices): readonly RowToWrite[] =>
     stored(fields).flatMap((field): readonly RowToWrite[] => {
-      const value = values[field.name];
+      const value = Object.hasOwn(values, field.name) ? values[field.name] : null;
       if (!isTable(field)) {
         return field.fields === null ? [] : belonging(field.fields, asRecord(value, field.path), indices);
       }
@@ -75,7 +77,7 @@ export async function rowsOf(model: Model, record: Raw, schema: Schema, engine: 
 
   const row = (of: Path, fields: Model['fields'], values: Raw, indices: Indices): RowToWrite => ({
     table: tableOf(of),
-    columns: columnsAmong(fields, values),
+    columns: columnsAmong(fields, values, of === '' ? undefined : values),
     indices,
     belonging: belonging(fields, values, indices),
   });

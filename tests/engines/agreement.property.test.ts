@@ -106,7 +106,9 @@ function shownCases(target: string, together: Schema): readonly Case[] {
 
 /** The value that an engine makes of what is shown, by the type of the field's own values. */
 function readAs(value: unknown, shown: unknown): string | number | boolean {
-  if (typeof value === 'number') return Number(shown);
+  // A number with a digit more than there is room for becomes the one before.
+  const isFiner = typeof shown === 'number' && !Number.isInteger(shown);
+  if (typeof value === 'number') return Number(isFiner ? String(shown).replace(/\.?1$/, '') : shown);
   if (typeof value === 'boolean') return true;
   const text = String(shown).replace(/^([0-9]{4})([0-9]{2})([0-9]{2})$/, '$1-$2-$3');
   const uuid = text.toLowerCase().replace(/^(.{8})(.{4})(.{4})(.{4})([0-9a-f]{12})$/, '$1-$2-$3-$4-$5');

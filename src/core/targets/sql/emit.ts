@@ -3,7 +3,7 @@ import { type KnownField, valueDomain } from '../../kinds/index.js';
 import { type Entry, fieldAt } from '../../model/index.js';
 import type { MadeFile, Target } from '../target.js';
 import type { Dialect } from './dialect.js';
-import { placeColumn, type Table, tablesOf, typeField } from './layout.js';
+import { optionalAround, placeColumn, type Table, tablesOf, typeField } from './layout.js';
 import { type LookUp, lookUpsOf } from './look-ups.js';
 import { becomes, checked, type Lowered, lowerModel } from './lower.js';
 import { constraintName } from './names.js';
@@ -84,7 +84,9 @@ function tableText(table: Table, all: readonly Lowered[], schema: Schema, dialec
     const { type } = dialect.columnType(typeField(field, schema), table);
     // A list is never absent, but perhaps empty.
     const isList = field.item !== null;
-    const filled = field.generated === null ? defaultText(field, dialect) : (dialect.filling(field) ?? '');
+    // In an optional record it would make one out of nothing.
+    const alone = optionalAround(table, field.path) === null;
+    const filled = field.generated !== null ? (dialect.filling(field) ?? '') : alone ? defaultText(field, dialect) : '';
     const rest = isList ? dialect.defaultOf(field, dialect.spelling.text('[]')) : filled;
     return { name: field.column, type, rest, required: isList || required.has(field.path), label: field.label };
   });

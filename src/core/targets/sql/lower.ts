@@ -91,6 +91,8 @@ function ofItems(predicate: Predicate, model: Known): Predicate {
 function lowerIn(context: Context, constraint: Constraint, predicate: Predicate, name: string): Lowering {
   const { model, schema, dialect, table } = context;
   const typed = (path: Path) => typeField(fieldAt(model, path), schema);
+  if (predicate.op === 'given' && constraint.facet && constraint.owner !== constraint.blame)
+    return requiredOf(predicate.of, constraint.subjects, context, name);
   if (predicate.op === 'given' && constraint.facet) return required(predicate.of, context, name);
   if (predicate.op === 'typed') {
     const { check, fidelity } = dialect.columnType(typed(predicate.of), table);
@@ -171,6 +173,22 @@ function required(path: Path, { model, dialect, table }: Context, name: string):
     ? { is: 'looser', why: 'a list within the record does not count for its presence here' }
     : exact;
   return { fidelity, clause: checked(name, check, dialect) };
+}
+
+/** A field that is worked out is required only where all that it is worked out from is there. */
+function requiredOf(path: Path, sources: readonly Path[], { model, dialect, table }: Context, name: string): Lowering {
+  const fields = sources.map((source) => fieldAt(model, source));
+  if (fields.every((field) => !field.optional && optionalAround(table, field.path) === null))
+    return { notNull: path, fidelity: exact };
+  const elsewhere = fields.find(
+    (field) => !field.enforcedIn.includes('database') || homeOf(model.fields, field.path) !== table.of,
+  );
+  if (elsewhere !== undefined) return absent(`${elsewhere.path}, which it is worked out from, has no column here`);
+  const given = (of: string): Sql => ({ isGiven: column(of) });
+  const check: Sql = {
+    any: [given(fieldAt(model, path).column), ...fields.map((field): Sql => ({ not: given(field.column) }))],
+  };
+  return { fidelity: exact, clause: checked(name, check, dialect) };
 }
 
 type Unique = Extract<Predicate, { op: 'unique' }>;

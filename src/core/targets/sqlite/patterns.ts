@@ -18,8 +18,12 @@ import { type Windows, windowsOf } from './windows.js';
 
 /** A text is split so many times at most: each time the parts stand deeper within calls. */
 const MOST_SPLITS = 4;
+/** So many parts are tried in all; what is not found by then is walked. */
+const MOST_TRIES = 60;
 /** A text goes so many ways from its first character on. */
 const MOST_BRANCHES = 4;
+/** A larger automaton has more parts than are worth trying. */
+const MOST_STATES = 100;
 /** A longer expression is harder to read, and slower, than a walk. */
 const MOST_LENGTH = 3000;
 
@@ -34,7 +38,7 @@ export function matches(of: Sql, pattern: Pattern, place: PatternPlace): Enforce
     const plain = oneClass(tree, of) ?? union(fixedForms(tree), of);
     if (plain !== null) return { check: plain };
     const automaton = automatonOf(tree);
-    const check = held(automaton, of, MOST_SPLITS);
+    const check = held(automaton, of, MOST_SPLITS, { left: MOST_TRIES });
     if (check !== null && printSql(check, spelling).length <= MOST_LENGTH) return { check };
     return { statements: walkingTriggers(automaton, place) };
   } catch (error) {
@@ -57,35 +61,43 @@ function union(forms: readonly (readonly Ranges[])[] | null, of: Sql): Sql | nul
   return globs.length === 1 && globs[0] !== undefined ? globs[0] : { any: globs };
 }
 
+interface Tries {
+  left: number;
+}
+
 /** What an automaton accepts, as an expression; null where none of these says it. */
-function held(automaton: Automaton, of: Sql, splits: number): Sql | null {
+function held(automaton: Automaton, of: Sql, splits: number, tries: Tries): Sql | null {
+  tries.left -= 1;
+  if (tries.left < 0) return null;
   if (automaton.states.every(({ accepts }) => !accepts)) return { truth: false };
   const forms = union(automatonForms(automaton), of);
   if (forms !== null) return forms;
   const windows = windowsOf(automaton);
   if (windows !== null) return windowsSql(windows, of);
-  if (splits === 0) return null;
-  const prefixed = behindPrefix(automaton, of, splits);
+  if (splits === 0 || automaton.states.length > MOST_STATES) return null;
+  const prefixed = behindPrefix(automaton, of, splits, tries);
   if (prefixed !== null) return prefixed;
-  const found = [split(automaton, of, splits), branches(automaton, of, splits)].flatMap((one) => one ?? []);
+  const found = [split(automaton, of, splits, tries), branches(automaton, of, splits, tries)].flatMap(
+    (one) => one ?? [],
+  );
   const length = (one: Sql) => printSql(one, spelling).length;
   return found.sort((a, b) => length(a) - length(b))[0] ?? null;
 }
 
 /** What every text begins with, a class each character, and then the rest. */
-function behindPrefix(automaton: Automaton, of: Sql, splits: number): Sql | null {
+function behindPrefix(automaton: Automaton, of: Sql, splits: number, tries: Tries): Sql | null {
   const { prefix, rest } = prefixOf(automaton);
   if (prefix.length === 0) return null;
   const beginning = binary(of, 'GLOB', { text: `${globOf(prefix)}*` });
-  const behind = held(rest, call('substr', of, { number: prefix.length + 1 }), splits - 1);
+  const behind = held(rest, call('substr', of, { number: prefix.length + 1 }), splits - 1, tries);
   return behind === null ? null : { all: [beginning, behind] };
 }
 
 /** Texts that go different ways from their first character on, each way by itself. */
-function branches(automaton: Automaton, of: Sql, splits: number): Sql | null {
+function branches(automaton: Automaton, of: Sql, splits: number, tries: Tries): Sql | null {
   const ways = branchesOf(automaton);
   if (ways.length < 2 || ways.length > MOST_BRANCHES) return null;
-  const parts = ways.map((way) => held(way, of, splits - 1));
+  const parts = ways.map((way) => held(way, of, splits - 1, tries));
   return parts.includes(null) ? null : { any: parts as readonly Sql[] };
 }
 
@@ -110,16 +122,16 @@ function windowsSql({ shortest, longest, characters, prefix, last, forbidden }: 
 }
 
 /** The first of the separators by which both parts can be said. */
-function split(automaton: Automaton, of: Sql, splits: number): Sql | null {
+function split(automaton: Automaton, of: Sql, splits: number, tries: Tries): Sql | null {
   for (const { at, whole, before, behind } of splitsOf(automaton)) {
     const separator: Sql = { text: String.fromCodePoint(at) };
     const found = call('instr', of, separator);
     const head = call('substr', of, { number: 1 }, binary(found, '-', { number: 1 }));
     const tail = call('substr', of, binary(found, '+', { number: 1 }));
     const [one, first, rest] = [
-      held(whole, of, splits - 1),
-      held(before, head, splits - 1),
-      held(behind, tail, splits - 1),
+      held(whole, of, splits - 1, tries),
+      held(before, head, splits - 1, tries),
+      held(behind, tail, splits - 1, tries),
     ];
     if (one === null || first === null || rest === null) continue;
     const parted: Sql = { all: [binary(found, '>', { number: 0 }), first, rest] };

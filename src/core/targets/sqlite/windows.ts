@@ -4,6 +4,8 @@ import { type Automaton, normalise, type Ranges, type TransitionTable, tableOf }
 const MOST_PREFIX = 12;
 /** Lengths are followed one by one up to this. */
 const MOST_LENGTH = 600;
+/** A larger automaton says more than windows do. */
+const MOST_STATES = 200;
 /** More windows than this are harder to read than a walk. */
 const MOST_WINDOWS = 12;
 
@@ -26,6 +28,7 @@ export interface Windows {
  * of that and is not accepted: it is looked for in every state that such a text can lead to.
  */
 export function windowsOf(automaton: Automaton): Windows | null {
+  if (automaton.states.length > MOST_STATES) return null;
   const table = tableOf(automaton);
   const lengths = lengthsOf(table);
   if (lengths === null || table.classes.length > 64) return null;
@@ -52,34 +55,42 @@ export function windowsOf(automaton: Automaton): Windows | null {
 
 /** The least and the greatest length of an accepted text; null where there is none. */
 function lengthsOf({ next, accepting }: TransitionTable): { shortest: number; longest: number } | null {
-  let layer = new Set([0]);
-  let shortest = -1;
-  let longest = -1;
-  // A text longer than there are states goes round a circle, and there is no end of such texts.
-  for (let length = 0; length <= next.length && layer.size > 0; length++) {
-    if ([...layer].some((state) => accepting[state] === true)) {
-      if (shortest < 0) shortest = length;
-      longest = length;
-    }
-    layer = new Set([...layer].flatMap((state) => (next[state] ?? []).filter((to) => to >= 0)));
+  const useful = usefulStates(next, accepting);
+  if (!useful.has(0)) return null;
+  const after = (state: number) => [...new Set(next[state])].filter((to) => useful.has(to));
+  let shortest = 0;
+  const seen = new Set([0]);
+  for (let layer = [0]; !layer.some((state) => accepting[state] === true); shortest += 1) {
+    layer = [...new Set(layer.flatMap(after))].filter((state) => !seen.has(state));
+    for (const state of layer) seen.add(state);
   }
-  if (shortest < 0) return null;
-  return { shortest, longest: layer.size > 0 && endless(next, accepting) ? Number.POSITIVE_INFINITY : longest };
+  return { shortest, longest: longestFrom(0, after, new Map()) };
 }
 
-/** True where a state on a circle leads to an accepted text: all states of a minimal automaton do. */
-function endless(next: TransitionTable['next'], accepting: readonly boolean[]): boolean {
+/** The states that lead to an accepting one. */
+function usefulStates(next: TransitionTable['next'], accepting: readonly boolean[]): ReadonlySet<number> {
+  const before = next.map((): number[] => []);
+  next.forEach((row, state) => {
+    for (const to of new Set(row)) if (to >= 0) before[to]?.push(state);
+  });
   const useful = new Set(accepting.flatMap((accepts, state) => (accepts ? [state] : [])));
-  for (let before = -1; before !== useful.size; ) {
-    before = useful.size;
-    next.forEach((row, state) => {
-      if (row.some((to) => useful.has(to))) useful.add(state);
-    });
-  }
-  let layer = new Set([0]);
-  for (let length = 0; length <= next.length; length++)
-    layer = new Set([...layer].flatMap((state) => (next[state] ?? []).filter((to) => useful.has(to))));
-  return layer.size > 0;
+  for (const state of useful) for (const one of before[state] ?? []) useful.add(one);
+  return useful;
+}
+
+/** The longest way on from a state; infinity where it goes round a circle. Every useful way ends in an accepting one. */
+function longestFrom(
+  state: number,
+  after: (state: number) => readonly number[],
+  known: Map<number, number | 'open'>,
+): number {
+  const there = known.get(state);
+  if (there === 'open') return Number.POSITIVE_INFINITY;
+  if (there !== undefined) return there;
+  known.set(state, 'open');
+  const longest = Math.max(0, ...after(state).map((to) => 1 + longestFrom(to, after, known)));
+  known.set(state, longest);
+  return longest;
 }
 
 function prefixOf({ next }: TransitionTable, length: number): readonly ReadonlySet<number>[] {
