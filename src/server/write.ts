@@ -87,7 +87,9 @@ async function broken(
   const faults = faultsOf(model, record);
   const looked = await brokenLookUps(connection, model, schema, record, faults, key ?? null);
   const told = violationsOf(refusal, model, schema, record);
-  // A rule that a look-up found says more than the engine's bare refusal.
-  const more = looked.length > 0 || faults.length > 0 ? told.filter(({ rule }) => !rule.endsWith('.refused')) : told;
-  return inOrder([...faults, ...looked, ...more], model);
+  // What was found in the record says more than the engine's bare refusal, and at which item of a list it is.
+  const found = [...faults, ...looked];
+  const isBare = ({ rule }: Violation) => rule.endsWith('.refused') || found.some((one) => one.rule === rule);
+  const more = found.length > 0 ? told.filter((one) => !isBare(one)) : told;
+  return inOrder([...found, ...more], model);
 }

@@ -118,19 +118,18 @@ function lowerIn(context: Context, constraint: Constraint, predicate: Predicate,
   const sql = predicateSql(predicate, context);
   if (sql === null) return absent('a part of it has no twin in SQL');
   const gap = predicate.op === 'canonical' ? canonicalGap(typed(predicate.of), dialect) : null;
-  const held =
-    predicate.op === 'canonical'
-      ? asTyped(typed(predicate.of), context)
-      : predicate.op === 'multiple' && predicate.of.term === 'field'
-        ? asRounded(typed(predicate.of.path), context)
-        : exact;
+  const held = predicate.op === 'canonical' ? asTyped(typed(predicate.of), context) : asRounded(predicate, constraint.facet, context);
   return { fidelity: gap === null ? held : { is: 'looser', why: gap }, clause: checked(name, sql, dialect) };
 }
 
-/** A type that rounds has done so before the CHECK sees the value. */
-function asRounded(field: KnownField, { dialect, table }: Context): Fidelity {
-  const { rounds, fidelity } = dialect.columnType(field, table);
-  return rounds === true ? fidelity : exact;
+/** A type that rounds has done so before any CHECK sees the value. */
+function asRounded(predicate: Predicate, isFacet: boolean, { model, schema, dialect, table }: Context): Fidelity {
+  for (const path of mentions(predicate)) {
+    const { rounds, fidelity } = dialect.columnType(typeField(fieldAt(model, path), schema), table);
+    if (rounds !== true || fidelity.is === 'exact') continue;
+    return isFacet ? fidelity : { is: fidelity.is, why: fidelity.why };
+  }
+  return exact;
 }
 
 /** What is said of a text's form comes after its type: one that reads other spellings has made them canonical by then. */
