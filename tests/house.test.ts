@@ -105,7 +105,7 @@ describe('the house', () => {
   test('sibling targets have the same file names', () => {
     const files = (target: string) =>
       sources.filter(({ file }) => file.startsWith(`core/targets/${target}/`)).map(({ file }) => file.split('/')[3]);
-    for (const target of ['javascript', 'html', 'postgresql', 'sqlite']) {
+    for (const target of ['javascript', 'html', 'postgresql', 'mariadb', 'sqlite']) {
       for (const name of ['index.ts', 'names.ts', 'predicates.ts', 'types.ts'])
         assert.ok(files(target).includes(name), `${target}/${name}`);
     }

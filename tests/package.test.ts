@@ -27,11 +27,13 @@ console.log(JSON.stringify([validator(own).check({ a: ' b ' }), check({ code: 'K
   'use.ts': `import { type AcceptedOf, ruleset, text } from 'echo-rule';
 import { settings } from 'echo-rule/config';
 import { sqliteLayer } from 'echo-rule/layers';
+import { violationsFrom, type Written } from 'echo-rule/server';
 import { check } from './echo/javascript/kiln.js';
 const own = ruleset('own', { fields: { a: text() } });
 export const value: AcceptedOf<typeof own> = { a: 'b' };
 export const said = settings({ rules: ['a'], output: 'b', layers: { sqlite: sqliteLayer() } });
 const checked = check({});
+export const told = (error: unknown): Written<number> => ({ ok: false, violations: violationsFrom(error, own) });
 export const code: string | null = checked.ok ? checked.value.code : null;
 `,
 });

@@ -14,6 +14,8 @@ export function mariadbLayer(options: TableOptions): Layer {
     rulesets: options.rulesets ?? null,
     can: { store: true, allViolations: false, wires: ['row'], convertsFirst: true },
     async open(surroundings) {
+      if (options.url === undefined && options.handle === undefined)
+        throw new ProblemError([problems.addressMissing(null, 'mariadbLayer')]);
       const sql = tablesSql(options, 'mariadb', surroundings);
       return openTables(await start(options), options, surroundings, sql);
     },
@@ -24,8 +26,7 @@ async function opened({ url, handle }: TableOptions): Promise<{ handle: Handle; 
   if (handle !== undefined) {
     return { handle: typeof handle === 'function' ? await handle() : handle, close: async () => {} };
   }
-  if (url === undefined) throw new ProblemError([problems.addressMissing(null, 'mariadbLayer')]);
-  const address = addressOf(url);
+  const address = addressOf(url ?? '');
   const loaded = await import('mysql2/promise').catch(() => null);
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'mysql2')]);
   const options = { uri: address, multipleStatements: true, charset: 'utf8mb4', timezone: 'Z' };

@@ -1,0 +1,115 @@
+import assert from 'node:assert/strict';
+import { after, before, describe, test } from 'node:test';
+import { kiln } from '../../examples/kiln-bookings/rules/kiln.rules.js';
+import { askAll, summarise } from '../../src/agreement/index.js';
+import { casesFor } from '../../src/core/cases/index.js';
+import { ledgerOf, targets } from '../../src/core/targets/index.js';
+import { type Layer, mariadbLayer, postgresqlLayer, sqliteLayer } from '../../src/layers/index.js';
+import { insertRecord } from '../../src/server/index.js';
+import { type Engine, engineNames, engineWith } from '../fixtures/engines.js';
+import { modelIn, studio } from '../fixtures/schema.js';
+import { connectMariadb, type Scratch, scratchDatabase } from '../fixtures/servers.js';
+
+const surroundings = { schema: studio, folder: '.', output: '.' };
+const layerOf = { postgresql: postgresqlLayer, mariadb: mariadbLayer, sqlite: sqliteLayer };
+const problemOf = async (layer: Layer) =>
+  layer.open(surroundings).then(
+    () => null,
+    (error: { problems: readonly { code: string; message: string }[] }) => error.problems[0] ?? null,
+  );
+
+describe('live tables', () => {
+  for (const name of engineNames) {
+    describe(name, () => {
+      let engine: Engine;
+      before(async () => {
+        engine = await engineWith(name, studio);
+        await insertRecord(engine.handle, kiln, { code: 'K77', name: 'The one that is there', hottest: 1200 });
+      });
+      after(() => engine.close());
+
+      test('probing agrees, and leaves every table as it was', async () => {
+        const { handle, connection } = engine;
+        const layers = { table: layerOf[connection.engine]({ handle }) };
+        const cases = studio.flatMap((model) => casesFor(model, studio));
+        const { mismatches } = summarise(await askAll(cases, layers, surroundings), layers, studio, ledgerOf(studio));
+        assert.deepEqual(mismatches, []);
+        assert.deepEqual(await connection.rows('SELECT code FROM kilns'), [{ code: 'K77' }]);
+        for (const table of ['potters', 'firings', 'firings_helpers'])
+          assert.deepEqual(await connection.rows(`SELECT * FROM ${table}`), [], table);
+        assert.equal(await connection.inTransaction(), false);
+      });
+
+      test('a table or a column that is not there is told, with the ruleset that it is for', async () => {
+        const { handle, connection } = engine;
+        await connection.run('ALTER TABLE firings_helpers RENAME TO elsewhere');
+        const gone = await problemOf(layerOf[connection.engine]({ handle }));
+        await connection.run('ALTER TABLE elsewhere RENAME TO firings_helpers');
+        assert.match(gone?.message ?? '', /there is no table "firings_helpers" for firing\.helpers/);
+        await connection.run('ALTER TABLE kilns RENAME COLUMN hottest TO heat');
+        const renamed = await problemOf(layerOf[connection.engine]({ handle }));
+        await connection.run('ALTER TABLE kilns RENAME COLUMN heat TO hottest');
+        assert.match(renamed?.message ?? '', /the table "kilns" has no column "hottest" for kiln\.hottest/);
+      });
+    });
+  }
+});
+
+describe('MariaDB tables that a rollback would not undo', () => {
+  let scratch: Scratch;
+  before(async () => {
+    scratch = await scratchDatabase('mariadb');
+  });
+  after(() => scratch.remove());
+
+  test('a table without transactions is refused, and one whose trigger writes such a table', async () => {
+    const connection = await connectMariadb(scratch);
+    await connection.query(targets.mariadb.emit(studio)[0]?.text ?? '');
+    await connection.query('CREATE TABLE log (what text) ENGINE=MyISAM');
+    await connection.query(
+      "CREATE TRIGGER logged AFTER INSERT ON kilns FOR EACH ROW INSERT INTO log VALUES (concat('new: ', NEW.code))",
+    );
+    const written = await problemOf(mariadbLayer({ url: scratch.url }));
+    assert.match(written?.message ?? '', /a trigger of the table "kilns" writes "log", which is kept by MyISAM/);
+    await connection.query('DROP TRIGGER logged; DROP TABLE firings_helpers');
+    await connection.query(
+      'CREATE TABLE firings_helpers (firing_tag varchar(8), position int, item varchar(31)) ENGINE=MyISAM',
+    );
+    const own = await problemOf(mariadbLayer({ url: scratch.url }));
+    assert.match(own?.message ?? '', /the table "firings_helpers" is kept by MyISAM/);
+    await connection.end();
+  });
+});
+
+describe('addresses', () => {
+  test('a variable of the environment that is not set is told by its name', async () => {
+    const url = '$' + '{ECHO_RULE_NO_SUCH_VARIABLE}';
+    assert.deepEqual((await problemOf(postgresqlLayer({ url })))?.code, 'variable_missing');
+    assert.deepEqual((await problemOf(mariadbLayer({})))?.code, 'address_missing');
+  });
+
+  test('a database that does not answer is told without its address or password', async () => {
+    for (const [layer, scheme] of [
+      [postgresqlLayer, 'postgresql'],
+      [mariadbLayer, 'mysql'],
+    ] as const) {
+      const problem = await problemOf(layer({ url: `${scheme}://ines:clay-and-ash@127.0.0.1:1/studio` }));
+      assert.equal(problem?.code, 'layer_unreachable');
+      assert.doesNotMatch(problem?.message ?? '', /clay-and-ash|127\.0\.0\.1|ines/);
+    }
+  });
+
+  test('a table that sees a case only through its rows says nothing of what has none', async () => {
+    const firing = modelIn(studio, 'firing');
+    const layer = await sqliteLayer({ handle: (await engineWith('sqlite in WASM', studio)).handle }).open(surroundings);
+    const [one] = casesFor(firing, studio).filter(({ wire }) => wire === 'row');
+    assert.ok(one !== undefined, 'a case');
+    const answers = [];
+    for await (const [, answer] of layer.answer([{ ...one, input: { ...(one.input as object), helpers: 'Ewa' } }]))
+      answers.push(answer);
+    assert.deepEqual(
+      answers.map((answer) => Object.keys(answer)),
+      [['notApplicable']],
+    );
+  });
+});
