@@ -231,7 +231,7 @@ function answerFrom(
     };
   }
   const { error, row } = outcome;
-  const blames = blamesFrom(error, model, foreign) ?? (engine.isRefusal(error) ? [] : null);
+  const blames = blamesFrom(new RowRefused(row, error), model, foreign) ?? (engine.isRefusal(error) ? [] : null);
   if (blames === null) return { breakdown: messageOf(error) };
   return { refused: blames.map((blame) => atItem(blame, row)) };
 }

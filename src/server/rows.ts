@@ -106,8 +106,14 @@ async function madeOf(model: Model, record: Raw): Promise<Row> {
     (field) => field.derivation !== null || fields.some(({ storedAs }) => storedAs === field.name),
   );
   if (made.length === 0) return {};
+  // What only a page has, no server works anything out from.
+  const known = Object.fromEntries(
+    fields
+      .filter(({ name, enforcedIn }) => enforcedIn.join() !== 'client' && Object.hasOwn(record, name))
+      .map(({ name }) => [name, record[name]]),
+  );
   // A row that breaks its own rules may have nothing that can be made.
-  const all = await storedRow(model, record as Row).catch((): Row => ({}));
+  const all = await storedRow(model, known as Row).catch((): Row => ({}));
   return Object.fromEntries(made.map(({ name }) => [name, all[name] ?? null]));
 }
 

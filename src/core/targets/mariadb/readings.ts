@@ -32,7 +32,7 @@ const strict: PerKind<(field: KnownField) => Sql> = {
   uuid: asIs,
   ip: asIs,
   integer: (field) => (field.generated === 'identity' ? asIs(field) : whole(field)),
-  decimal: (field) => readAs(`DECIMAL(65,${Math.min(30, scaleOf(field) + 10)})`, field, digitsPattern(field)),
+  decimal: (field) => readAs(`DECIMAL(65,${Math.min(30, scaleOf(field) + 10)})`, field, digitsPattern),
   choice: (field) => (hasIntegerCodes(field) ? whole(field) : asIs(field)),
   date: momentAs('DATE', { day: true }),
   time: momentAs('TIME(6)', { time: true }),

@@ -167,7 +167,7 @@ const strict: PerKind<Typed> = {
   ...natural,
   integer: (field, table) =>
     field.generated === 'identity' ? integer(field, table) : digits(() => wholePattern)(field, table),
-  decimal: digits(digitsPattern),
+  decimal: digits(() => digitsPattern),
   choice: (field, table) => (hasIntegerCodes(field) ? digits(() => wholePattern)(field, table) : choice(field, table)),
   date: spelled((field) => momentPattern(field, { day: true }), 10, [{ text: firstDate }]),
   time: spelled((field) => momentPattern(field, { time: true }), 15),

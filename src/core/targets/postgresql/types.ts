@@ -156,7 +156,7 @@ const strict: PerKind<Typed> = {
   uuid: text,
   integer: (field, table) =>
     field.generated === 'identity' ? integer(field, table) : digits(() => wholePattern)(field, table),
-  decimal: digits(digitsPattern),
+  decimal: digits(() => digitsPattern),
   choice: (field, table) => (hasIntegerCodes(field) ? digits(() => wholePattern)(field, table) : choice(field, table)),
   date: spelled((field) => momentPattern(field, { day: true }), sinceYearOne),
   time: spelled((field) => momentPattern(field, { time: true })),
@@ -190,7 +190,7 @@ const strictReadings: PerKind<(field: KnownField) => Sql> = {
   uuid: asIs,
   ip: asIs,
   integer: (field) => (field.generated === 'identity' ? asIs(field) : readAs('numeric', field, wholePattern)),
-  decimal: (field) => readAs('numeric', field, digitsPattern(field)),
+  decimal: (field) => readAs('numeric', field, digitsPattern),
   choice: (field) => (hasIntegerCodes(field) ? readAs('numeric', field, wholePattern) : enumText(field)),
   date: (field) => readAs('date', field, momentPattern(field, { day: true })),
   time: (field) => readAs('time', field, momentPattern(field, { time: true })),

@@ -118,7 +118,10 @@ function lowerIn(context: Context, constraint: Constraint, predicate: Predicate,
   const sql = predicateSql(predicate, context);
   if (sql === null) return absent('a part of it has no twin in SQL');
   const gap = predicate.op === 'canonical' ? canonicalGap(typed(predicate.of), dialect) : null;
-  const held = predicate.op === 'canonical' ? asTyped(typed(predicate.of), context) : asRounded(predicate, constraint.facet, context);
+  const held =
+    predicate.op === 'canonical'
+      ? asTyped(typed(predicate.of), context)
+      : asRounded(predicate, constraint.facet, context);
   return { fidelity: gap === null ? held : { is: 'looser', why: gap }, clause: checked(name, sql, dialect) };
 }
 
@@ -177,8 +180,6 @@ function required(path: Path, { model, dialect, table }: Context, name: string):
 /** A field that is worked out is required only where all that it is worked out from is there. */
 function requiredOf(path: Path, sources: readonly Path[], { model, dialect, table }: Context, name: string): Lowering {
   const fields = sources.map((source) => fieldAt(model, source));
-  if (fields.every((field) => !field.optional && optionalAround(table, field.path) === null))
-    return { notNull: path, fidelity: exact };
   const elsewhere = fields.find(
     (field) => !field.enforcedIn.includes('database') || homeOf(model.fields, field.path) !== table.of,
   );

@@ -1,15 +1,14 @@
-import { fractionOf, isNumeric, type KnownField, scaleOf } from '../../kinds/index.js';
+import { fractionOf, type KnownField } from '../../kinds/index.js';
 import type { Pattern } from '../../model/index.js';
 
 /** The canonical spelling of a whole number. */
 export const wholePattern: Pattern = { source: '0|-?[1-9][0-9]*', flags: 'u' };
 
 /** The canonical spelling of a decimal: no zero that ends its fraction, and zero without a sign. */
-export function digitsPattern(field: KnownField): Pattern {
-  const fraction = '\\.[0-9]*[1-9]';
-  const signed = `-?(?:[1-9][0-9]*(?:${fraction})?|0${fraction})`;
-  return scaleOf(field) === 0 && isNumeric(field) ? wholePattern : { source: `0|${signed}`, flags: 'u' };
-}
+export const digitsPattern: Pattern = {
+  source: '0|-?(?:[1-9][0-9]*(?:\\.[0-9]*[1-9])?|0\\.[0-9]*[1-9])',
+  flags: 'u',
+};
 
 const DAY =
   '(?:[0-9]{4}-(?:(?:0[13578]|1[02])-(?:0[1-9]|[12][0-9]|3[01])|(?:0[469]|11)-(?:0[1-9]|[12][0-9]|30)|02-(?:0[1-9]|1[0-9]|2[0-8]))|(?:[0-9]{2}(?:0[48]|[2468][048]|[13579][26])|(?:[02468][048]|[13579][26])00)-02-29)';
