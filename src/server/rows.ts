@@ -53,7 +53,12 @@ export async function rowsOf(model: Model, record: Raw, schema: Schema, engine: 
       if (!isSent(field) || isTable(field) || !(within !== undefined || Object.hasOwn(values, field.name))) return [];
       const left = within === null ? null : field.default;
       const value = Object.hasOwn(values, field.name) ? values[field.name] : left;
-      if (field.fields !== null) return columnsAmong(field.fields, asRecord(value, field.path), value ?? null);
+      if (field.fields !== null)
+        return columnsAmong(
+          field.fields,
+          asRecord(value, field.path),
+          field.optional && isEmpty(value) ? null : (value ?? null),
+        );
       return [bind(field, field.item === null ? value : (value ?? []))];
     });
 
@@ -157,6 +162,8 @@ export function recordFrom(model: Model, sent: Raw, schema: Schema, engine: Engi
   return fieldsFrom(model.fields, sent, '', noIndices());
 }
 
-function isEmpty(record: Row): boolean {
-  return Object.values(record).every((value) => value === null || (Array.isArray(value) && value.length === 0));
+/** Nothing, or a list or record with nothing in it. */
+function isEmpty(value: unknown): boolean {
+  if (value === null || value === undefined) return true;
+  return typeof value === 'object' && Object.values(value).every(isEmpty);
 }

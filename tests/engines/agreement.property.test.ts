@@ -110,7 +110,9 @@ function readAs(value: unknown, shown: unknown): string | number | boolean {
   const isFiner = typeof shown === 'number' && !Number.isInteger(shown);
   if (typeof value === 'number') return Number(isFiner ? String(shown).replace(/\.?1$/, '') : shown);
   if (typeof value === 'boolean') return true;
-  const text = String(shown).replace(/^([0-9]{4})([0-9]{2})([0-9]{2})$/, '$1-$2-$3');
+  const text = String(shown)
+    .replace(/^0(?=[0-9]+\.[0-9]+$)/, '')
+    .replace(/^([0-9]{4})([0-9]{2})([0-9]{2})$/, '$1-$2-$3');
   const uuid = text.toLowerCase().replace(/^(.{8})(.{4})(.{4})(.{4})([0-9a-f]{12})$/, '$1-$2-$3-$4-$5');
   // A moment with a digit more than there is room for is cut or rounded to the one before.
   return /[0-9]{2}:[0-9]{2}/.test(text) ? text.replace(/(?:\.1|(\.[0-9]+)1)(Z?)$/, '$1$2') : uuid;

@@ -3,7 +3,6 @@ import {
   firstDate,
   fractionOf,
   hasIntegerCodes,
-  isNumeric,
   type KnownField,
   lastDate,
   type PerKind,
@@ -65,10 +64,7 @@ function moment(type: string, ends: readonly [low: string, high: string]): Typed
 const decimal: Typed = (field) => ({
   type: 'numeric',
   check: finite(column(field.column)),
-  fidelity: altering(
-    'the type reads other spellings of a number, and text as well as numbers',
-    isNumeric(field) ? shownDigits(field) : undefined,
-  ),
+  fidelity: altering('the type reads other spellings of a number, and text as well as numbers', shownDigits(field)),
 });
 
 /** NaN and the infinities are numbers to this type; NaN is greater than all. */
