@@ -1,8 +1,17 @@
 import type { Schema } from '../core/declare/index.js';
 import { isTable } from '../core/declare/index.js';
 import type { KnownField } from '../core/kinds/index.js';
-import { storedRow } from '../core/meaning/index.js';
-import { type Indices, isSent, noIndices, type Path, type Row, type Value } from '../core/model/index.js';
+import { decide, judgingFor, storedRow } from '../core/meaning/index.js';
+import {
+  type Indices,
+  isSent,
+  noIndices,
+  type Path,
+  pointerToPath,
+  type Row,
+  type Value,
+} from '../core/model/index.js';
+import { mentionsOf } from '../core/operators/index.js';
 import { type EngineName, type Table, tablesOf, tableTargets, typeField } from '../core/targets/index.js';
 
 type Model = Schema[number];
@@ -119,6 +128,24 @@ async function madeOf(model: Model, record: Raw): Promise<Row> {
   );
   // A row that breaks its own rules may have nothing that can be made.
   const all = await storedRow(model, known as Row).catch((): Row => ({}));
+  // From what is not in the grammar of its kind nobody works anything out.
+  const verdict = decide(model, known, 'row');
+  const unread = new Set(
+    'refused' in verdict
+      ? verdict.refused.filter(({ rule }) => rule.endsWith('.type')).map(({ pointer }) => pointer)
+      : [],
+  );
+  for (const { derivation } of made) {
+    const source =
+      derivation === null ? undefined : mentionsOf(derivation).find((path) => unread.has(pointerToPath(path)));
+    if (source !== undefined) throw new NoRows(source);
+  }
+  // What comes out with more digits than its field has is no value of its column.
+  const judging = judgingFor(model, known as Row);
+  const lost = made.find(
+    ({ name, derivation }) => derivation !== null && (all[name] ?? null) === null && judging.value(name) !== null,
+  );
+  if (lost !== undefined) throw new NoRows(lost.path);
   return Object.fromEntries(made.map(({ name }) => [name, all[name] ?? null]));
 }
 

@@ -4,8 +4,9 @@ import { PGlite } from '@electric-sql/pglite';
 import initSqlJs from 'sql.js';
 import { schemaOf } from '../../src/core/declare/index.js';
 import { constraintName, targetNames, targets } from '../../src/core/targets/index.js';
-import { integer, ruleset, text } from '../../src/index.js';
+import { choice, integer, ruleset, text } from '../../src/index.js';
 import { everyKind, studio } from '../fixtures/schema.js';
+import { connectMariadb, scratchDatabase } from '../fixtures/servers.js';
 
 /** Every word that the engine reserves, as PostgreSQL lists them, and SQLite's own. */
 async function reservedWords(database: PGlite): Promise<readonly string[]> {
@@ -46,6 +47,44 @@ describe('names and literals in the engines', () => {
     engine.run('INSERT INTO "order" ("limit it", "select") VALUES (1, \'a\')');
     assert.throws(() => engine.run('INSERT INTO "order" ("limit it", "🏺") VALUES (1, \'longer\')'), /max_length/);
     engine.close();
+  });
+
+  test('MariaDB: any name that it takes, and any text in literals', async () => {
+    const scratch = await scratchDatabase('mariadb');
+    const client = await connectMariadb(scratch);
+    const [words] = await client.query('SELECT lower(word) AS word FROM information_schema.keywords');
+    const taken = (words as unknown as readonly { readonly word: string }[]).map(({ word }) => word);
+    const others = awkward.filter((name) => name.trim() === name && !/[\u{10000}-\u{10ffff}]/u.test(name));
+    const columns = [...new Set(['select', 'back`tick', ...others, ...taken])].filter(
+      (word) => /^[^<>|&+*-]+$/.test(word) && word !== 'id',
+    );
+    const strange = "it's a \\ and a \n, a `tick`, a 🏺 and a \u200b";
+    // The engine keeps a table's definition in 64 kB: the words go into several tables.
+    for (let from = 0; from < columns.length; from += 60) {
+      const some = columns.slice(from, from + 60);
+      const fields = Object.fromEntries(
+        some.map((column, at) => [
+          `f${at}`,
+          text({ column, optional: true, maxLength: 5, label: `${column} ${strange}` }),
+        ]),
+      );
+      const last = choice({ [strange]: 'Strange' }, { default: strange, column: 'limit it' });
+      const table = from === 0 ? 'order' : `order ${from}`;
+      const schema = schemaOf([ruleset('awkward', { table, fields: { ...fields, last } })]);
+      assert.deepEqual(targets.mariadb.problems(schema), []);
+      await client.query(targets.mariadb.emit(schema)[0]?.text ?? '');
+      const first = `\`${(some[0] ?? '').replaceAll('`', '``')}\``;
+      const [rows] = await client.query(
+        `INSERT INTO \`${table}\` (${first}) VALUES ('a') RETURNING ${first} AS a, \`limit it\` AS b`,
+      );
+      assert.deepEqual(
+        [...(rows as unknown as Iterable<object>)].map((row) => ({ ...row })),
+        [{ a: 'a', b: strange }],
+      );
+    }
+    await assert.rejects(client.query("INSERT INTO `order` (`back``tick`) VALUES ('longer')"), /max_length|too long/);
+    await client.end();
+    await scratch.remove();
   });
 
   test('a constraint’s name is its id in snake case, cut at 63 bytes with a hash of the whole', () => {

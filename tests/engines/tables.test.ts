@@ -20,6 +20,8 @@ import {
   unique,
   uuid,
 } from '../../src/index.js';
+import { connectionOf } from '../../src/server/connections/index.js';
+import { connectMariadb, scratchDatabase } from '../fixtures/servers.js';
 
 /** A circle of two, a reference to itself, what a deletion does, and what the store fills. */
 const wheel = ruleset('wheel', {
@@ -79,6 +81,20 @@ const engines: { readonly [name: string]: () => Promise<Engine> } = {
       row: async (sql) =>
         Object.values((await database.query<{ [name: string]: unknown }>(sql)).rows[0] ?? {}).map(asText),
       close: () => database.close(),
+    };
+  },
+  async mariadb() {
+    const scratch = await scratchDatabase('mariadb');
+    const client = await connectMariadb(scratch);
+    const connection = connectionOf(client);
+    await connection.run(targets.mariadb.emit(schema)[0]?.text ?? '');
+    return {
+      run: async (sql) => void (await connection.run(sql)),
+      row: async (sql) => Object.values((await connection.rows(sql))[0] ?? {}).map(asText),
+      async close() {
+        await client.end();
+        await scratch.remove();
+      },
     };
   },
   async sqlite() {
@@ -145,7 +161,7 @@ for (const [name, start] of Object.entries(engines)) {
 
     test('days between, and a product that is exact or not held', async () => {
       await refused("INSERT INTO ticket (day, at, fee) VALUES ('2026-02-01', '09:00:00.5', 1)", /ticket_soon/);
-      const ledger = targets[name as 'postgresql' | 'sqlite'].ledger(schema);
+      const ledger = targets[name as 'postgresql' | 'mariadb' | 'sqlite'].ledger(schema);
       const fidelity = ledger.find(({ constraint }) => constraint === 'ticket.fewer')?.fidelity.is;
       const insert = "INSERT INTO ticket (day, at, fee) VALUES ('2026-03-02', '09:00:00.5', 30)";
       if (fidelity === 'exact') await refused(insert, /ticket_fewer/);

@@ -1,6 +1,6 @@
-import { isTextual, type KnownField } from '../../kinds/index.js';
+import type { KnownField } from '../../kinds/index.js';
 import { mostUnits } from '../../meaning/index.js';
-import { longest, type Table } from '../sql/index.js';
+import type { Table } from '../sql/index.js';
 
 /** A binary collation that doesn't pad: equal is what has the same code points, and no others. */
 const BINARY = 'CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin';
@@ -30,15 +30,14 @@ export function textType(most: number, field: KnownField, table: Table): string 
 }
 
 /** What the shorter texts of the row leave. */
-function roomFor(field: KnownField, { fields }: Table): number {
-  const size = (one: KnownField) => BYTES_EACH * (longest(one) + 1);
-  const own = size(field);
-  const before = fields.filter(
-    (one, at) =>
-      isTextual(one) &&
-      one.path !== field.path &&
-      (size(one) < own || (size(one) === own && at < fields.findIndex(({ path }) => path === field.path))),
-  );
-  const taken = before.reduce((sum, one) => sum + Math.min(size(one), BYTES_EACH * MOST_INDEXED), 0);
+function roomFor(field: KnownField, { lengths }: Table): number {
+  const size = (length: number) => BYTES_EACH * (length + 1);
+  const own = lengths().get(field.path) ?? 0;
+  let taken = 0;
+  let isBefore = true;
+  for (const [path, length] of lengths()) {
+    if (path === field.path) isBefore = false;
+    else if (length < own || (length === own && isBefore)) taken += Math.min(size(length), BYTES_EACH * MOST_INDEXED);
+  }
   return Math.min(MOST_ROW_BYTES - taken, BYTES_EACH * 1024);
 }

@@ -1,6 +1,7 @@
 import { isTable, type Schema, snakeCase } from '../../declare/index.js';
-import { isScalar, type KnownField, targetOf } from '../../kinds/index.js';
+import { isScalar, isTextual, type KnownField, targetOf } from '../../kinds/index.js';
 import { allFields, type Path } from '../../model/index.js';
+import { longest } from './lengths.js';
 import { cutName } from './names.js';
 
 type Model = Schema[number];
@@ -25,6 +26,8 @@ export interface Table {
   readonly key: readonly KeyColumn[];
   /** The table that it belongs to: its rows go with that table's. */
   readonly parent: Table | null;
+  /** The most characters of each text in it, by path; worked out when it is first asked for. */
+  readonly lengths: () => ReadonlyMap<Path, number>;
 }
 
 /** The tables of a ruleset, each after the one that it belongs to. */
@@ -38,6 +41,7 @@ export function tablesOf(model: Model): readonly Table[] {
     fields: columnsAmong(model.fields),
     key: [key === undefined ? { name: 'id', holds: 'count' } : { name: key.column, holds: key }],
     parent: null,
+    lengths: lengthsOf(columnsAmong(model.fields)),
   };
   return [root, ...within(model.fields, root)];
 }
@@ -91,8 +95,17 @@ function ownTable(field: KnownField, parent: Table): readonly Table[] {
     fields: columnsAmong(inside),
     key: [...parent.key.map((column, at) => renamed(column, at, parent)), ...(item === null ? [] : [place])],
     parent,
+    lengths: lengthsOf(columnsAmong(inside)),
   };
   return [table, ...within(inside, table)];
+}
+
+function lengthsOf(fields: readonly KnownField[]): Table['lengths'] {
+  let found: ReadonlyMap<Path, number> | null = null;
+  return () => {
+    found ??= new Map(fields.filter(isTextual).map((field) => [field.path, longest(field)]));
+    return found;
+  };
 }
 
 const place: KeyColumn = { name: 'position', holds: 'place' };

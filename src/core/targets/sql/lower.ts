@@ -3,7 +3,7 @@ import { type KnownField, valueField } from '../../kinds/index.js';
 import { type Constraint, type Fidelity, fieldAt, type Path, type Predicate } from '../../model/index.js';
 import { mentions } from '../../operators/index.js';
 import type { Dialect } from './dialect.js';
-import { columnsOf, optionalAround, placeColumn, type Table, tableAt, typeField } from './layout.js';
+import { columnsOf, optionalAround, placeColumn, type Table, tableAt, tablesOf, typeField } from './layout.js';
 import { constraintName } from './names.js';
 import { type Context, canonicalGap, predicateSql } from './predicates.js';
 import { printSql } from './print.js';
@@ -33,9 +33,10 @@ const exact: Fidelity = { is: 'exact' };
 
 /** What every constraint of a model becomes in a dialect. */
 export function lowerModel(model: Known, schema: Schema, dialect: Dialect): readonly Lowered[] {
+  const tables = new Map(tablesOf(model).map((table) => [table.of, table]));
   return model.constraints.map((constraint) => ({
     constraint,
-    ...lowerConstraint(constraint, model, schema, dialect),
+    ...lowerConstraint(constraint, model, schema, dialect, tables),
   }));
 }
 
@@ -60,7 +61,13 @@ function outOfReach({ predicate, blame, facet, owner, enforcedIn }: Constraint, 
 
 type Lowering = Omit<Lowered, 'constraint'>;
 
-function lowerConstraint(constraint: Constraint, model: Known, schema: Schema, dialect: Dialect): Lowering {
+function lowerConstraint(
+  constraint: Constraint,
+  model: Known,
+  schema: Schema,
+  dialect: Dialect,
+  tables: ReadonlyMap<Path, Table>,
+): Lowering {
   const why = outOfReach(constraint, model);
   if (why !== null) return absent(why);
   const { owner, facet, id } = constraint;
@@ -77,7 +84,7 @@ function lowerConstraint(constraint: Constraint, model: Known, schema: Schema, d
   const [home = ''] = homes;
   if (home === null || homes.has(null)) return absent('what is in a list that is kept as JSON is checked before');
   if (homes.size > 1) return absent('a CHECK sees one row of one table, and this is about several');
-  const table = tableAt(model, home);
+  const table = tables.get(home) ?? tableAt(model, home);
   const context: Context = { model, schema, dialect, table };
   return { table, ...lowerIn(context, constraint, predicate, constraintName(id)) };
 }
