@@ -73,7 +73,7 @@ export async function rowsOf(model: Model, record: Raw, schema: Schema, engine: 
 
   const belonging = (fields: Model['fields'], values: Raw, indices: Indices): readonly RowToWrite[] =>
     stored(fields).flatMap((field): readonly RowToWrite[] => {
-      const value = Object.hasOwn(values, field.name) ? values[field.name] : null;
+      const value = ownValue(values, field.name);
       if (!isTable(field)) {
         return field.fields === null ? [] : belonging(field.fields, asRecord(value, field.path), indices);
       }
@@ -164,7 +164,9 @@ export function recordFrom(model: Model, sent: Raw, schema: Schema, engine: Engi
   const fieldsFrom = (fields: Model['fields'], raw: unknown, of: Path, indices: Indices): Row => {
     const own = Object.values(fields).filter((field) => isSent(field) && field.enforcedIn.includes('server'));
     const values = typeof raw === 'object' && raw !== null ? (raw as Raw) : {};
-    return Object.fromEntries(own.map((field) => [field.name, valueFrom(field, values[field.name], of, indices)]));
+    return Object.fromEntries(
+      own.map((field) => [field.name, valueFrom(field, ownValue(values, field.name), of, indices)]),
+    );
   };
   const valueFrom = (field: KnownField, raw: unknown, of: Path, indices: Indices): Value => {
     const home = isTable(field) ? field.path : of;
@@ -187,6 +189,11 @@ export function recordFrom(model: Model, sent: Raw, schema: Schema, engine: Engi
     });
   };
   return fieldsFrom(model.fields, sent, '', noIndices());
+}
+
+/** Fields may be called `constructor` or `toString`: what a record inherits is none of its values. */
+function ownValue(values: Raw, name: string): unknown {
+  return Object.hasOwn(values, name) ? values[name] : null;
 }
 
 /** Nothing, or a list or record with nothing in it. */
