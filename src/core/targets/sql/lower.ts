@@ -135,8 +135,11 @@ function lowerIn(context: Context, constraint: Constraint, predicate: Predicate,
 /** A type that rounds has done so before any CHECK sees the value. */
 function asRounded(predicate: Predicate, isFacet: boolean, { model, schema, dialect, table }: Context): Fidelity {
   for (const path of mentions(predicate)) {
-    const { rounds, fidelity } = dialect.columnType(typeField(fieldAt(model, path), schema), table);
+    const field = typeField(fieldAt(model, path), schema);
+    const { rounds, fidelity } = dialect.columnType(field, table);
     if (rounds !== true || fidelity.is === 'exact') continue;
+    // What is worked out stays what it is in the record, whatever its column makes of it.
+    if (field.derivation !== null) return { is: 'looser', why: fidelity.why };
     return isFacet ? fidelity : { is: fidelity.is, why: fidelity.why };
   }
   return exact;
