@@ -77,9 +77,10 @@ export function judgeAnswer(
     const [main] = held.length > 0 ? held : [...refused, ...possibly];
     const fidelity = main === undefined ? undefined : fidelityOf(main);
     // An engine that alters makes something allowed of it; one that keeps what is not allowed does more than the ledger tells.
+    const isLeft = (of: Entry['fidelity'] | undefined) => !isHeld(of, can) && of?.is !== 'altering';
     const allowed = () => {
       const verdict = decide(model, answer.accepted, 'row', { clock: one.clock });
-      return 'accepted' in verdict || verdict.refused.every((one) => fidelityOf(one)?.is === 'absent');
+      return 'accepted' in verdict || verdict.refused.every((one) => isLeft(fidelityOf(one)));
     };
     const known = held.length === 0 && (fidelity?.is !== 'altering' || allowed());
     return difference('verdict', main?.rule ?? one.constraint, known ? whyNotHeld(fidelity) : ACCEPTS, { known });

@@ -81,6 +81,9 @@ function shownCases(target: string, together: Schema): readonly Case[] {
     if (owner.includes('[]') || fieldAt(model, owner).item !== null || fieldAt(model, owner).derivation !== null)
       return [];
     if (fieldAt(model, owner).generated !== null) return [];
+    // From what is not in the grammar of its kind nothing is worked out, and no row is made.
+    const sources = Object.values(model.fields).flatMap(({ derivation }) => JSON.stringify(derivation));
+    if (sources.some((source) => source.includes(`"path":"${owner}"`))) return [];
     const { row: base, settle } = baseOf(model, together, 0);
     const good = withValue(base, owner, readAs(valueAt(base, owner), fidelity.shown));
     const row = settle(good, [owner], '');
