@@ -109,9 +109,9 @@ function shownCases(target: string, together: Schema): readonly Case[] {
 
 /** The value that an engine makes of what is shown, by the type of the field's own values. */
 function readAs(value: unknown, shown: unknown): string | number | boolean {
-  // A number with a digit more than there is room for becomes the one before.
-  const isFiner = typeof shown === 'number' && !Number.isInteger(shown);
-  if (typeof value === 'number') return Number(isFiner ? String(shown).replace(/\.?1$/, '') : shown);
+  // A number with a digit more than there is room for is rounded to the one without it.
+  const finer = typeof shown === 'number' ? (String(shown).split('.')[1]?.length ?? 0) : 0;
+  if (typeof value === 'number') return finer > 0 ? Number(Number(shown).toFixed(finer - 1)) : Number(shown);
   if (typeof value === 'boolean') return true;
   const text = String(shown)
     .replace(/^0(?=[0-9]+\.[0-9]+$)/, '')

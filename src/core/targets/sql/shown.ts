@@ -1,4 +1,4 @@
-import { facetRules, fractionOf, type KnownField, sampleOf, valueField } from '../../kinds/index.js';
+import { facetRules, fractionOf, type KnownField, sampleOf, scaleOf, valueField } from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
 import { wholeValue } from '../../operators/index.js';
 
@@ -28,9 +28,8 @@ export function shownDigits(field: KnownField): string {
 
 /** An allowed number and a little more, which a type of whole numbers or of fewer digits rounds to it. */
 export function shownFraction(field: KnownField): number {
-  const text = String(sampleOf(field, 0));
-  const more = text.includes('.') ? '1' : '.1';
-  return Number(text.startsWith('-') ? text : `${text}${more}`);
+  const digits = scaleOf(field) + 1;
+  return Number((Number(sampleOf(field, 0)) + 10 ** -digits).toFixed(digits));
 }
 
 /** An allowed moment with one digit more behind the second's point than there is room for. */
