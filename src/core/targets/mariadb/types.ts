@@ -27,6 +27,7 @@ import {
   shownFraction,
   shownMoment,
   shownNumber,
+  shownOtherwise,
   type Table,
   wholePattern,
 } from '../sql/index.js';
@@ -158,7 +159,7 @@ function digits(pattern: (field: KnownField) => Pattern): Typed {
   return (field, table) => {
     const { fidelity: _, ...made } = spelled(pattern, isLookedUp(field, table) ? 40 : MOST_SPELLED)(field, table);
     const why = 'a number is stored as its digits, and the same text alike; send one of 1e15 or more as text';
-    return { ...made, fidelity: altering(why, shownDigits(field).replace(/^(-?)0/, '$1')) };
+    return { ...made, fidelity: altering(why, shownOtherwise(field)) };
   };
 }
 

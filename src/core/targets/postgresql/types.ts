@@ -24,6 +24,7 @@ import {
   shownDigits,
   shownMoment,
   shownNumber,
+  shownOtherwise,
   type Table,
   wholePattern,
 } from '../sql/index.js';
@@ -138,13 +139,9 @@ const digits = (pattern: (field: KnownField) => Pattern): Typed => {
   const make = spelled(pattern);
   return (field, table) => ({
     ...make(field, table),
-    fidelity: altering("the driver sends a number's digits and the same text alike", String(shownPlain(field))),
+    fidelity: altering("the driver sends a number's digits and the same text alike", shownOtherwise(field)),
   });
 };
-
-function shownPlain(field: KnownField): string {
-  return shownDigits(field).replace(/^(-?)0/, '$1');
-}
 
 /** Columns that alter nothing: text in its one spelling, where a type of the engine would read others. */
 const strict: PerKind<Typed> = {

@@ -8,7 +8,7 @@ export { constraintName, cutName, quoteName } from './names.js';
 export { plainLiteral } from './predicates.js';
 export { printSql } from './print.js';
 export { bound, type Column, listFrom, type RowWire } from './row-wire.js';
-export { altering, shownBare, shownDigits, shownFraction, shownMoment, shownNumber } from './shown.js';
+export { altering, shownBare, shownDigits, shownFraction, shownMoment, shownNumber, shownOtherwise } from './shown.js';
 export { digitsPattern, momentPattern, wholePattern } from './strict.js';
 export { type ColumnText, markOf, ownName, type TableText, tableLines } from './table-text.js';
 export { binary, call, column, type Sql } from './tree.js';

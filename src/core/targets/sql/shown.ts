@@ -1,4 +1,12 @@
-import { facetRules, fractionOf, type KnownField, sampleOf, scaleOf, valueField } from '../../kinds/index.js';
+import {
+  facetRules,
+  fractionOf,
+  isNumeric,
+  type KnownField,
+  sampleOf,
+  scaleOf,
+  valueField,
+} from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
 import { wholeValue } from '../../operators/index.js';
 
@@ -24,6 +32,12 @@ export function shownNumber(field: KnownField): number | undefined {
 /** An allowed whole number with a leading zero. */
 export function shownDigits(field: KnownField): string {
   return String(sampleOf(field, 0)).replace(/^-?/, '$&0');
+}
+
+/** An allowed number as the other kind of value: its digits, or of decimal text the number. */
+export function shownOtherwise(field: KnownField): string | number {
+  const sample = String(sampleOf(field, 0));
+  return field.facets.precision !== undefined && !isNumeric(field) ? Number(sample) : sample;
 }
 
 /** An allowed number and a little more, which a type of whole numbers or of fewer digits rounds to it. */
