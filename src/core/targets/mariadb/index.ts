@@ -1,7 +1,7 @@
 import { sqlTarget } from '../sql/index.js';
 import { spelling } from './names.js';
 import * as predicates from './predicates.js';
-import { defaultOf, filling, reading } from './readings.js';
+import { checkable, defaultOf, filling, reading } from './readings.js';
 import { wire } from './row.js';
 import * as script from './script.js';
 import { columnType } from './types.js';
@@ -20,6 +20,7 @@ export const mariadb = sqlTarget({
   ...predicates,
   ...script,
   columnType,
+  checkable,
   reading,
   folded,
   unique,

@@ -58,7 +58,16 @@ const natural: PerKind<(field: KnownField) => Sql> = {
 
 const readings = { natural, strict };
 
-export function reading(field: KnownField): Sql {
+/**
+ * No CHECK may mention a column that counts, nor one that a foreign key clears; what such a key holds has passed the
+ * checks where it is the key.
+ */
+export function checkable({ generated, facets }: KnownField): boolean {
+  return generated !== 'identity' && facets.onDelete !== 'clear';
+}
+
+export function reading(field: KnownField): Sql | null {
+  if (!checkable(field)) return null;
   return readings[field.storage][field.kind](field);
 }
 

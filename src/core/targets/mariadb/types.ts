@@ -33,6 +33,7 @@ import {
 } from '../sql/index.js';
 import { quoteText } from './names.js';
 import { matchesPattern } from './patterns.js';
+import { checkable } from './readings.js';
 import { isLookedUp, textType } from './text-types.js';
 
 const exact: Fidelity = { is: 'exact' };
@@ -184,5 +185,6 @@ const strict: PerKind<Typed> = {
 const types = { natural, strict };
 
 export function columnType(field: KnownField, table: Table): ColumnType {
-  return types[field.storage][field.kind](field, table);
+  const made = types[field.storage][field.kind](field, table);
+  return checkable(field) ? made : { ...made, check: null };
 }

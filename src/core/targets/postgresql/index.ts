@@ -19,6 +19,7 @@ export const postgresql = sqlTarget({
   ...predicates,
   ...script,
   columnType,
+  checkable: () => true,
   reading,
   folded: (_rule, column) => `lower(${spelling.name(column)})`,
   unique,

@@ -68,6 +68,8 @@ export interface Dialect {
   /** The engine makes the index that a foreign key needs by itself. */
   readonly indexesReferences: boolean;
   columnType(field: KnownField, table: Table): ColumnType;
+  /** True where a CHECK may mention the field's column. */
+  checkable(field: KnownField): boolean;
   /** The value of a field's column in the type that expressions over its domain need. */
   reading(field: KnownField): Sql | null;
   /** How the engine writes a value of a domain in an expression. */

@@ -147,5 +147,8 @@ export function typeField(field: KnownField, schema: Schema): KnownField {
   const key = target === null ? undefined : there?.fields[target.key];
   if (key === undefined) return field;
   const { path, name, column, optional, label } = field;
-  return { ...typeField(key, schema), path, name, column, optional, label, generated: null, default: null };
+  const { onDelete } = field.facets;
+  const typed = typeField(key, schema);
+  const facets = onDelete === undefined ? typed.facets : { ...typed.facets, onDelete };
+  return { ...typed, facets, path, name, column, optional, label, generated: null, default: null };
 }

@@ -111,7 +111,7 @@ function lowerIn(context: Context, constraint: Constraint, predicate: Predicate,
   if (predicate.op === 'matches' && predicate.of.term === 'field') {
     const field = typed(predicate.of.path);
     const of = dialect.reading(field);
-    if (of === null) return absent('the column has no text to match');
+    if (of === null) return absent('no CHECK can mention its column');
     const held = dialect.matches(of, predicate.pattern, {
       table: table.name,
       column: field.column,
@@ -166,7 +166,7 @@ function mostItems({ predicate, id }: Constraint, model: Known, dialect: Dialect
 }
 
 /** Within an optional record: required where anything else of the record is there. */
-function required(path: Path, { model, dialect, table }: Context, name: string): Lowering {
+function required(path: Path, { model, schema, dialect, table }: Context, name: string): Lowering {
   const { of } = table;
   const record = of === '' || of === path ? undefined : fieldAt(model, of);
   const around = optionalAround(table, path);
@@ -176,14 +176,17 @@ function required(path: Path, { model, dialect, table }: Context, name: string):
     return { notNull: path, fidelity: lone ? missing : exact };
   }
   const { scalars, more } = columnsOf(around);
+  const seen = scalars.filter((field) => dialect.checkable(typeField(field, schema)));
+  if (!seen.some((field) => field.path === path)) return absent('no CHECK can mention its column');
   const own = column(fieldAt(model, path).column);
-  const others = scalars
+  const others = seen
     .filter((field) => field.path !== path)
     .map((field): Sql => ({ not: { isGiven: column(field.column) } }));
   const check: Sql = { any: [{ isGiven: own }, { all: [{ not: { isGiven: own } }, ...others] }] };
-  const fidelity: Fidelity = more
-    ? { is: 'looser', why: 'a list within the record does not count for its presence here' }
-    : exact;
+  const fidelity: Fidelity =
+    more || seen.length < scalars.length
+      ? { is: 'looser', why: 'a list within the record does not count for its presence here' }
+      : exact;
   return { fidelity, clause: checked(name, check, dialect) };
 }
 

@@ -100,8 +100,10 @@ function typed(path: string, { model, schema }: Context): KnownField {
 }
 
 /** The column of a field; null where it has none of its own in this table. */
-function rawColumn(path: string, { model, table }: Context): Sql | null {
+function rawColumn(path: string, context: Context): Sql | null {
+  const { model, table, dialect } = context;
   const field = fieldAt(model, path);
+  if (!dialect.checkable(typed(path, context))) return null;
   const stored = isScalar(field) && field.enforcedIn.includes('database') && homeOf(model.fields, path) === table.of;
   return stored ? column(field.column) : null;
 }

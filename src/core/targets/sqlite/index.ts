@@ -19,6 +19,7 @@ export const sqlite = sqlTarget({
   ...predicates,
   ...script,
   columnType,
+  checkable: () => true,
   reading,
   folded: (_rule, column) => `${spelling.name(column)} COLLATE NOCASE`,
   unique,
