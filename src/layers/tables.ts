@@ -6,7 +6,7 @@ import type { Answer, Blame, Case } from '../core/model/index.js';
 import { tablesOf } from '../core/targets/index.js';
 import type { Connection, Handle } from '../server/connections/index.js';
 import { blamesFrom, type ColumnsByConstraint } from '../server/database-errors/index.js';
-import { finding, type Inserted, insertRows, RowRefused } from '../server/insert.js';
+import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../server/insert.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
 
@@ -195,7 +195,7 @@ async function answerAlone(
   try {
     const before = await engine.count(model.table);
     const outcome = await insertRows(connection, attempt.row)
-      .then((inserted): Outcome => ({ inserted }))
+      .then(async (inserted): Promise<Outcome> => ({ inserted: await readAgain(connection, inserted) }))
       .catch((error: unknown): Outcome => {
         if (!(error instanceof RowRefused)) throw error;
         return { error: error.cause, row: error.row };

@@ -63,6 +63,21 @@ export async function insertRows(
   return inserted;
 }
 
+/** The rows as they are now: a trigger may have changed what the insert gave back. */
+export async function readAgain(connection: Connection, inserted: readonly Inserted[]): Promise<readonly Inserted[]> {
+  const { spelling, wire } = tableTargets[connection.engine];
+  const again: Inserted[] = [];
+  for (const { row, columns } of inserted) {
+    const { key, name } = row.table;
+    const where = key.map((one, at) => `${spelling.name(one.name)} = ${wire.place(at + 1)}`).join(' AND ');
+    const values = key.map((one) => columns?.[one.name] ?? null);
+    const sql = `SELECT * FROM ${spelling.name(name)} WHERE ${where}`;
+    const [found] = columns === null ? [] : await connection.rows(sql, values);
+    again.push({ row, columns: found ?? null });
+  }
+  return again;
+}
+
 /** Finds what was inserted for a table and an item of each list on the way. */
 export function finding(inserted: readonly Inserted[]) {
   const keyOf = (of: string, indices: Indices) => `${of} ${[...indices.values()].join()}`;

@@ -63,7 +63,8 @@ function itemTraps(context: Context, path: string, item: KnownField, items: read
     if (wire !== 'form') return rawEntry(context, wire, path, [...before, raw], about);
     return { ...about, wire, input: { ...carried(context, context.base, wire), [name]: raw } };
   };
-  const blank = isScalar(item) ? [put('json', null, 'required', 'null')] : [put('json', null, 'type', 'null')];
+  const missing = [put('json', null, 'required', 'null'), put('row', null, 'required', 'NULL')];
+  const blank = isScalar(item) ? missing : [put('json', null, 'type', 'null')];
   if (!isScalar(item)) {
     return [
       ...blank,
