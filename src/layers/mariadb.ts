@@ -1,9 +1,10 @@
 import { ProblemError, problems } from '../core/messages/index.js';
-import { type Connection, connectionOf, type Handle } from '../server/connections/index.js';
+import { type Connection, connectionOf } from '../server/connections/index.js';
 import type { ColumnsByConstraint } from '../server/database-errors/index.js';
 import { addressOf, withoutAddress } from './addresses.js';
 import type { Layer } from './layer.js';
 import { mariadbBatch } from './mariadb-batch.js';
+import { given, type Opened } from './opened.js';
 import { openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
 /** Tables in MariaDB, by address or connection; the engine has no form that runs in this process. */
@@ -22,11 +23,8 @@ export function mariadbLayer(options: TableOptions): Layer {
   };
 }
 
-async function opened({ url, handle }: TableOptions): Promise<{ handle: Handle; close: () => Promise<void> }> {
-  if (handle !== undefined) {
-    return { handle: typeof handle === 'function' ? await handle() : handle, close: async () => {} };
-  }
-  const address = addressOf(url ?? '');
+async function opened({ url = '' }: TableOptions): Promise<Opened> {
+  const address = addressOf(url);
   const loaded = await import('mysql2/promise').catch(() => null);
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'mysql2')]);
   const options = { uri: address, multipleStatements: true, charset: 'utf8mb4', timezone: 'Z' };
@@ -37,7 +35,7 @@ async function opened({ url, handle }: TableOptions): Promise<{ handle: Handle; 
 }
 
 async function start(options: TableOptions): Promise<TableEngine> {
-  const { handle, close } = await opened(options);
+  const { handle, close } = (await given(options)) ?? (await opened(options));
   const connection = connectionOf(handle);
   await connection.run("SET time_zone = '+00:00'");
   return {

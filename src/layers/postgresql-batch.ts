@@ -1,4 +1,4 @@
-import { tableTargets } from '../core/targets/index.js';
+import { placeColumn, tableTargets } from '../core/targets/index.js';
 import type { Columns, Connection } from '../server/connections/index.js';
 import { type Inserted, wholeRow } from '../server/insert.js';
 import type { RowToWrite } from '../server/rows.js';
@@ -97,36 +97,44 @@ function ownColumns(row: RowToWrite): RowToWrite['columns'] {
   return row.table.parent === null ? row.columns : wholeRow(row, []);
 }
 
-/** Tries each case of a shape: every insert gives its row back, or nothing where a trigger swallowed it. */
+/** Tries each case of a shape: its rows go in, and are read as they are then, whatever triggers made of them. */
 function loop({ rows, cases }: Shape, types: ColumnTypes): string {
   let given = 0;
-  const inserts = rows.map((row, index) => {
+  const tries = rows.map((row, index) => {
     const { name, key, fields, parent } = row.table;
-    const typed = types.get(name);
-    const owning = parent === null ? [] : key.slice(0, parent.key.length).map((one, at) => ({ ...one, at }));
-    const columns = ownColumns(row);
+    const table = spelling.name(name);
+    const owning = parent === null ? [] : key.slice(0, parent.key.length);
+    const owner = owning.map((_, at) => `owner.${spelling.name(parent?.key[at]?.name ?? '')}`);
+    const columns = ownColumns(row).map((one) => ({
+      name: one.name,
+      value: `v[${++given}]::${types.get(name)?.get(one.name) ?? 'text'}`,
+    }));
     const names = [...owning, ...columns].map((one) => spelling.name(one.name));
-    const values = [
-      ...owning.map(({ at }) => `owner.${spelling.name(parent?.key[at]?.name ?? '')}`),
-      ...columns.map((one) => `v[${++given}]::${typed?.get(one.name) ?? 'text'}`),
-    ];
+    const values = [...owner, ...columns.map(({ value }) => value)];
     const what = names.length === 0 ? 'DEFAULT VALUES' : `(${names.join(', ')}) VALUES (${values.join(', ')})`;
+    const insert = `      step := ${index + 1};
+      INSERT INTO ${table} ${what}${parent === null ? ' RETURNING * INTO owner' : ''};
+      IF NOT FOUND THEN
+        told := '[null]';
+        RAISE EXCEPTION USING ERRCODE = 'ERU00';
+      END IF;`;
+    const place = columns.find((one) => one.name === placeColumn(row.table));
+    const found = [
+      ...(parent === null ? key.map((one) => `owner.${spelling.name(one.name)}`) : owner),
+      ...(place === undefined ? [] : [place.value]),
+    ].map((value, at) => `${spelling.name(key[at]?.name ?? '')} = ${value}`);
     const all = new Set([...key.map((one) => one.name), ...fields.map(({ column }) => column)]);
     const parts = [...all].map((one) => `${spelling.text(one)}, stored.${spelling.name(one)}::text`);
-    return `      step := ${index + 1};
-      INSERT INTO ${spelling.name(name)} ${what} RETURNING * INTO stored;
-      IF NOT FOUND THEN
-        told := told || '[null]'::jsonb;
-        RAISE EXCEPTION USING ERRCODE = 'ERU00';
-      END IF;
-      told := told || jsonb_build_array(${objectOf(parts)});${parent === null ? ' owner := stored;' : ''}`;
+    const read = `      SELECT * INTO stored FROM ${table} WHERE ${found.join(' AND ')};
+      told := told || CASE WHEN FOUND THEN jsonb_build_array(${objectOf(parts)}) ELSE '[null]'::jsonb END;`;
+    return { insert, read };
   });
   const data = spelling.text(JSON.stringify(cases));
   return `  FOR item IN SELECT * FROM jsonb_array_elements(${data}::jsonb) LOOP
     v := ARRAY(SELECT jsonb_array_elements_text(item->'values'));
     BEGIN
       told := '[]';
-${inserts.join('\n')}
+${[...tries.map(({ insert }) => insert), ...tries.map(({ read }) => read)].join('\n')}
       RAISE EXCEPTION USING ERRCODE = 'ERU00';
     EXCEPTION
       WHEN SQLSTATE 'ERU00' THEN answers := answers || jsonb_build_object('at', item->'at', 'rows', told)::text;

@@ -1,9 +1,10 @@
 import { ProblemError, problems } from '../core/messages/index.js';
 import { tablesOf } from '../core/targets/index.js';
-import { type Connection, connectionOf, type Handle } from '../server/connections/index.js';
+import { type Connection, connectionOf } from '../server/connections/index.js';
 import type { ColumnsByConstraint } from '../server/database-errors/index.js';
 import { addressOf, withoutAddress } from './addresses.js';
 import type { Layer } from './layer.js';
+import { given, type Opened } from './opened.js';
 import { postgresqlBatch } from './postgresql-batch.js';
 import { openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
@@ -24,15 +25,7 @@ export function postgresqlLayer(options: TableOptions = {}): Layer {
   };
 }
 
-interface Opened {
-  readonly handle: Handle;
-  readonly close: () => Promise<void>;
-}
-
-async function opened({ url, handle }: TableOptions): Promise<Opened> {
-  if (handle !== undefined) {
-    return { handle: typeof handle === 'function' ? await handle() : handle, close: async () => {} };
-  }
+async function opened({ url }: TableOptions): Promise<Opened> {
   if (url === undefined) {
     const loaded = await import('@electric-sql/pglite').catch(() => null);
     if (loaded === null) throw new ProblemError([problems.driverMissing(null, '@electric-sql/pglite')]);
@@ -50,7 +43,7 @@ async function opened({ url, handle }: TableOptions): Promise<Opened> {
 }
 
 async function start(options: TableOptions): Promise<TableEngine> {
-  const { handle, close } = await opened(options);
+  const { handle, close } = (await given(options)) ?? (await opened(options));
   const connection = connectionOf(handle);
   await connection.run("SET TIME ZONE 'UTC'");
   const types = new Map<string, ReadonlyMap<string, string>>();

@@ -1,14 +1,19 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
 import { ProblemError, problems } from '../core/messages/index.js';
 import { quoteName } from '../core/targets/index.js';
-import { connectionOf, type Handle } from '../server/connections/index.js';
+import { connectionOf } from '../server/connections/index.js';
+import { addressOf } from './addresses.js';
 import type { Layer } from './layer.js';
+import { given, type Opened } from './opened.js';
 import { openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
 /**
- * Tables in SQLite: those of an open connection, or, in this process (WASM) and in memory, those that the compiled SQL
- * or a file makes. A file of the engine's own is opened by its driver, and given as a connection.
+ * Tables in SQLite: those of an open connection, those of a file by its address (`file:studio.db`, relative to the
+ * configuration, read into memory: the file itself is never written), or, in this process (WASM) and in memory, those
+ * that the compiled SQL or a file of SQL makes.
  */
-export function sqliteLayer(options: Omit<TableOptions, 'url'> = {}): Layer {
+export function sqliteLayer(options: TableOptions = {}): Layer {
   return {
     kind: 'sqlite',
     target: 'sqlite',
@@ -16,27 +21,38 @@ export function sqliteLayer(options: Omit<TableOptions, 'url'> = {}): Layer {
     can: { store: true, allViolations: false, wires: ['row'], convertsFirst: true },
     async open(surroundings) {
       const sql = tablesSql(options, 'sqlite', surroundings);
-      return openTables(await start(options), options, surroundings, sql);
+      const opened = (await given(options)) ?? (await copied(options, surroundings.folder));
+      return openTables(await start(opened), options, surroundings, sql);
     },
   };
 }
 
-async function opened({ handle }: TableOptions): Promise<{ handle: Handle; close: () => Promise<void> }> {
-  if (handle !== undefined) {
-    return { handle: typeof handle === 'function' ? await handle() : handle, close: async () => {} };
-  }
+/** The engine in this process, empty or with a copy of a file. */
+async function copied({ url }: TableOptions, folder: string): Promise<Opened> {
   const loaded = await import('sql.js').catch(() => null);
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'sql.js')]);
-  const database = new (await loaded.default()).Database();
+  const database = new (await loaded.default()).Database(url === undefined ? null : bytesOf(url, folder));
   return { handle: database, close: async () => database.close() };
+}
+
+/** Where the header says which journal is kept; 2 is a write-ahead log, a second file that is not read here. */
+const JOURNAL_BYTE = 18;
+
+function bytesOf(url: string, folder: string): Uint8Array {
+  const file = resolve(folder, addressOf(url).replace(/^(?:sqlite|file):(?:\/\/)?/, ''));
+  const unreachable = (reason: string) => new ProblemError([problems.layerUnreachable(null, 'sqlite', reason)]);
+  if (!existsSync(file)) throw unreachable('there is no such file');
+  const bytes = readFileSync(file);
+  if (bytes[JOURNAL_BYTE] === 2)
+    throw unreachable('it keeps a write-ahead log: run PRAGMA journal_mode = DELETE first, or give an open connection');
+  return bytes;
 }
 
 /** Errors that are no refusal of a value: the statement or the file is at fault. Any other may be a trigger's. */
 const BROKEN =
   /^(?:no such |near "|incomplete input|table .* has |database |disk |out of memory|unrecognized token|attempt to write|interrupted)/;
 
-async function start(options: TableOptions): Promise<TableEngine> {
-  const { handle, close } = await opened(options);
+async function start({ handle, close }: Opened): Promise<TableEngine> {
   const connection = connectionOf(handle);
   await connection.run('PRAGMA foreign_keys = ON');
   return {

@@ -1,7 +1,7 @@
 import { type AnyRuleset, type Schema, schemaOf, targetsOf } from '../core/declare/index.js';
 import { decide } from '../core/meaning/index.js';
-import { english, phrase } from '../core/messages/index.js';
-import { pointerToPath, type Row, type Violation, valueAt } from '../core/model/index.js';
+import { english, fillIn, phrase } from '../core/messages/index.js';
+import { type Constraint, pointerToPath, type Row, type Violation, valueAt } from '../core/model/index.js';
 import { blameOf, constraintNamed, type Refusal, refusalOf, refusedWords } from './database-errors/index.js';
 
 type Model = Schema[number];
@@ -30,7 +30,7 @@ export function violationsFrom(
   const model = modelIn(schema, ruleset.name);
   const refusal = refusalOf(error, model) ?? refusalElsewhere(error, schema);
   if (refusal === null) throw error;
-  return inWords(violationsOf(refusal, model, schema, options.record as Row | undefined), options);
+  return violationsOf(refusal, model, schema, options);
 }
 
 /** The rulesets of a database put together; one alone where those that it refers to are not given. */
@@ -47,7 +47,10 @@ export function modelIn(schema: Schema, name: string): Model {
   return model;
 }
 
-export function inWords(violations: readonly Violation[], { messages }: ViolationOptions): readonly Violation[] {
+type Messages = ViolationOptions['messages'];
+
+/** In the language of the messages that are given. */
+export function inWords(violations: readonly Violation[], messages: Messages): readonly Violation[] {
   return violations.map((one) => ({ ...one, message: messages?.[one.rule] ?? one.message }));
 }
 
@@ -63,47 +66,71 @@ export function faultsOf(model: Model, record: Row): readonly Violation[] {
 }
 
 /** The violations of one refusal: the rule that the engine names, and all that the record breaks by itself. */
-export function violationsOf(refusal: Refusal, model: Model, schema: Schema, record?: Row): readonly Violation[] {
-  const found = record === undefined ? [] : faultsOf(model, record);
+export function violationsOf(
+  refusal: Refusal,
+  model: Model,
+  schema: Schema,
+  { record, messages }: Pick<ViolationOptions, 'record' | 'messages'>,
+): readonly Violation[] {
+  const found = record === undefined ? [] : faultsOf(model, record as Row);
   const { pointer, rule } = blameOf(refusal, model);
   const named = model.constraints.find(({ id }) => id === rule);
   if (named !== undefined && pointer !== null) {
-    // The record knows which item of a list it was.
-    if (found.some((one) => one.rule === named.id)) return found;
-    return inOrder([...found, { pointer, rule: named.id, message: named.message }], model);
+    const told = { pointer, rule: named.id, message: named.message };
+    // The record knows which item of a list it was. Of a value that is none of its kind, what an engine made of it
+    // breaks no rule that mentions it.
+    const mentioned = typedOf(model, (path) => named.subjects.includes(path));
+    const isTold = (one: Violation) => one.rule === named.id || mentioned.some(({ id }) => id === one.rule);
+    const all = found.some(isTold) ? found : inOrder([...found, told], model);
+    return inWords(all, messages);
   }
-  if (found.length > 0) return found;
-  if (refusal.kind === 'foreignKey') return [referring(refusal, model, schema, record)];
-  const field = model.constraints.find((one) => one.facet && pointerToPath(one.blame) === pointer);
-  const broken =
-    field === undefined
-      ? undefined
-      : model.constraints.find(({ id }) => id === `${field.id.replace(/\.[^.]+$/, '')}.type`);
-  if (broken !== undefined && (refusal.kind === 'type' || refusal.kind === 'length'))
-    return [{ pointer: pointer ?? '', rule: broken.id, message: broken.message }];
-  return [{ pointer: pointer ?? '', rule: `${model.ruleset}.refused`, message: refusedWords }];
+  if (found.length > 0) return inWords(found, messages);
+  if (refusal.kind === 'foreignKey') return [referring(refusal, model, schema, { record, messages })];
+  const isValue = refusal.kind === 'type' || refusal.kind === 'length';
+  const [typed] = isValue ? typedOf(model, (path) => pointerToPath(path) === pointer) : [];
+  if (pointer !== null && typed !== undefined)
+    return inWords([{ pointer, rule: typed.id, message: typed.message }], messages);
+  return [refused(model, pointer ?? '', messages)];
+}
+
+/** The rules that what comes in is of its field's kind, of the fields that are asked for. */
+function typedOf(model: Model, isAsked: (path: string) => boolean): readonly Constraint[] {
+  return model.constraints.filter(({ predicate }) => predicate.op === 'typed' && isAsked(predicate.of));
+}
+
+/** What no rule of the ruleset explains. */
+function refused({ ruleset }: Model, pointer: string, messages: Messages): Violation {
+  const rule = `${ruleset}.refused`;
+  return { pointer, rule, message: messages?.[rule] ?? refusedWords };
 }
 
 /** A foreign key: this record refers to none that is there, or others refer to it, which can't go. */
-function referring({ constraint }: Refusal, model: Model, schema: Schema, record?: Row): Violation {
-  if (constraint === null && record !== undefined) {
-    const given = model.constraints.filter(
-      ({ predicate }) =>
-        predicate.op === 'refersTo' && !/\[\]/.test(predicate.of) && valueAt(record, predicate.of) !== null,
-    );
-    const [only] = given;
-    if (given.length === 1 && only !== undefined)
-      return { pointer: pointerToPath(only.blame), rule: only.id, message: only.message };
-    return { pointer: '', rule: `${model.ruleset}.refused`, message: refusedWords };
+function referring(
+  { constraint }: Refusal,
+  model: Model,
+  schema: Schema,
+  { record, messages }: Pick<ViolationOptions, 'record' | 'messages'>,
+): Violation {
+  if (constraint !== null || record === undefined) {
+    const who = schema.find((other) => constraint !== null && constraintNamed(other, constraint) !== null);
+    return inUse(model, who?.label ?? null, messages);
   }
-  const who = schema.find((other) => constraint !== null && constraintNamed(other, constraint) !== null);
-  return inUse(model, who?.label ?? null);
+  const given = model.constraints.filter(
+    ({ predicate }) =>
+      predicate.op === 'refersTo' && !predicate.of.includes('[]') && valueAt(record as Row, predicate.of) !== null,
+  );
+  const [only, ...others] = given;
+  if (only === undefined || others.length > 0) return refused(model, '', messages);
+  return { pointer: pointerToPath(only.blame), rule: only.id, message: messages?.[only.id] ?? only.message };
 }
 
-/** What is told where a record can't go, as others refer to it. */
-export function inUse(model: Model, by: string | null): Violation {
-  const message = phrase(english, { keys: ['inUse'], label: '', limit: by ?? 'another record' });
-  return { pointer: '', rule: `${model.ruleset}.inUse`, message };
+/** What is told where a record can't go, as others refer to it: who does, where the engine says it. */
+export function inUse({ ruleset }: Model, by: string | null, messages: Messages): Violation {
+  const key = by === null ? 'inUse' : 'inUse.by';
+  const limit = by ?? '';
+  const said = messages?.[`${ruleset}.${key}`];
+  const message = said === undefined ? phrase(english, { keys: [key], label: '', limit }) : fillIn(said, '', limit);
+  return { pointer: '', rule: `${ruleset}.inUse`, message };
 }
 
 /** In the order in which the validator tells them, each once. */

@@ -42,30 +42,29 @@ export async function write<T>(
   options: WriteOptions = {},
 ): Promise<Written<T>> {
   const connection = connectionOf(handle);
-  const within = await connection.inTransaction();
-  const { begin, keep, undo } = within ? savepoint : transaction;
-  await connection.run(begin);
+  const isWithin = await connection.inTransaction();
+  if (!isWithin) await connection.run('BEGIN');
+  await connection.run('SAVEPOINT echo_rule_write');
   try {
     const value = await work();
-    await connection.run(keep);
+    await connection.run('RELEASE SAVEPOINT echo_rule_write');
+    // A deferred constraint speaks here.
+    if (!isWithin) await connection.run('COMMIT');
     return { ok: true, value };
   } catch (error) {
-    // Without a savepoint to go back to (a deadlock takes the whole transaction) there is nothing to undo.
-    await connection.run(undo).catch(() => {});
-    const violations = await broken(connection, error, ruleset, record as Row | null, options);
+    await undone(connection, 'ROLLBACK TO SAVEPOINT echo_rule_write');
+    const violations = await broken(connection, error, ruleset, record as Row | null, options).finally(() =>
+      undone(connection, isWithin ? 'RELEASE SAVEPOINT echo_rule_write' : 'ROLLBACK'),
+    );
     if (violations === null) throw error;
-    return { ok: false, violations: inWords(violations, options) };
-  } finally {
-    if (within) await connection.run('RELEASE SAVEPOINT echo_rule_write').catch(() => {});
+    return { ok: false, violations };
   }
 }
 
-const savepoint = {
-  begin: 'SAVEPOINT echo_rule_write',
-  keep: 'SELECT 1',
-  undo: 'ROLLBACK TO SAVEPOINT echo_rule_write',
-} as const;
-const transaction = { begin: 'BEGIN', keep: 'COMMIT', undo: 'ROLLBACK' } as const;
+/** Where a deadlock or a refused commit took the whole transaction, there is nothing left to go back to. */
+async function undone(connection: Connection, statement: string): Promise<void> {
+  await connection.run(statement).catch(() => {});
+}
 
 /** All that a refused write broke; null where the error is no refusal. */
 async function broken(
@@ -73,7 +72,7 @@ async function broken(
   error: unknown,
   ruleset: AnyRuleset,
   record: Row | null,
-  { rulesets, key }: WriteOptions,
+  { rulesets, key, messages }: WriteOptions,
 ): Promise<readonly Violation[] | null> {
   const schema = schemaFor(ruleset, rulesets);
   const model = modelIn(schema, ruleset.name);
@@ -81,15 +80,15 @@ async function broken(
   if (refusal === null) return null;
   if (record === null) {
     return refusal.kind === 'foreignKey' && refusal.constraint === null
-      ? [inUse(model, null)]
-      : violationsOf(refusal, model, schema);
+      ? [inUse(model, null, messages)]
+      : violationsOf(refusal, model, schema, { messages });
   }
   const faults = faultsOf(model, record);
   const looked = await brokenLookUps(connection, model, schema, record, faults, key ?? null);
-  const told = violationsOf(refusal, model, schema, record);
+  const told = violationsOf(refusal, model, schema, { record, messages });
   // What was found in the record says more than the engine's bare refusal, and at which item of a list it is.
   const found = [...faults, ...looked];
   const isBare = ({ rule }: Violation) => rule.endsWith('.refused') || found.some((one) => one.rule === rule);
   const more = found.length > 0 ? told.filter((one) => !isBare(one)) : told;
-  return inOrder([...found, ...more], model);
+  return inOrder([...inWords(found, messages), ...more], model);
 }

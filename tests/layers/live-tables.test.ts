@@ -1,5 +1,8 @@
 import assert from 'node:assert/strict';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { after, before, describe, test } from 'node:test';
+import initSqlJs from 'sql.js';
 import { kiln } from '../../examples/kiln-bookings/rules/kiln.rules.js';
 import { askAll, summarise } from '../../src/agreement/index.js';
 import { casesFor } from '../../src/core/cases/index.js';
@@ -7,6 +10,7 @@ import { ledgerOf, targets } from '../../src/core/targets/index.js';
 import { type Layer, mariadbLayer, postgresqlLayer, sqliteLayer } from '../../src/layers/index.js';
 import { insertRecord } from '../../src/server/index.js';
 import { type Engine, engineNames, engineWith } from '../fixtures/engines.js';
+import { temporaryFolder } from '../fixtures/project.js';
 import { modelIn, studio } from '../fixtures/schema.js';
 import { connectMariadb, type Scratch, scratchDatabase } from '../fixtures/servers.js';
 
@@ -97,6 +101,27 @@ describe('addresses', () => {
       assert.equal(problem?.code, 'layer_unreachable');
       assert.doesNotMatch(problem?.message ?? '', /clay-and-ash|127\.0\.0\.1|ines/);
     }
+  });
+
+  test('a file of SQLite is read into memory, and stays as it was', async () => {
+    const database = new (await initSqlJs()).Database();
+    database.exec(targets.sqlite.emit(studio)[0]?.text ?? '');
+    const { folder, remove } = temporaryFolder({});
+    const file = join(folder, 'studio.db');
+    writeFileSync(file, database.export());
+    const before = readFileSync(file);
+    const layers = { file: sqliteLayer({ url: 'file:studio.db' }) };
+    const cases = casesFor(modelIn(studio, 'kiln'), studio);
+    const answered = await askAll(cases, layers, { schema: studio, folder, output: folder });
+    assert.deepEqual(summarise(answered, layers, studio, ledgerOf(studio)).mismatches, []);
+    assert.deepEqual(readFileSync(file), before);
+    before[18] = 2;
+    writeFileSync(file, before);
+    const logged = await sqliteLayer({ url: file }).open({ schema: studio, folder, output: folder }).catch(String);
+    assert.match(String(logged), /write-ahead log/);
+    remove();
+    const gone = await sqliteLayer({ url: file }).open({ schema: studio, folder, output: folder }).catch(String);
+    assert.match(String(gone), /there is no such file/);
   });
 
   test('a table that sees a case only through its rows says nothing of what has none', async () => {

@@ -86,12 +86,19 @@ export function validator<R extends AnyRuleset>({ model }: R, catalogue?: Catalo
   };
 }
 
-/** The messages of a ruleset in a language, by rule: what a compiled module takes as `messages`. */
+/**
+ * The messages of a ruleset in a language, by rule: what a compiled module takes as `messages`, and what a server says
+ * of a refused write.
+ */
 export function messagesIn(
   { model }: Pick<AnyRuleset, 'model'>,
   catalogue: Catalogue,
 ): { readonly [rule: string]: string } {
-  return Object.fromEntries(model.constraints.map((one) => [one.id, messageIn(catalogue, model.ruleset, one)]));
+  const database = ['inUse', 'inUse.by', 'refused'] as const;
+  return Object.fromEntries([
+    ...model.constraints.map((one) => [one.id, messageIn(catalogue, model.ruleset, one)] as const),
+    ...database.map((key) => [`${model.ruleset}.${key}`, String(catalogue.words[key])] as const),
+  ]);
 }
 
 /** Labels, hints and choices of every field that somebody sends, by path. */

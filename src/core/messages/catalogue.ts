@@ -62,6 +62,7 @@ export const wordKeys = [
   'combination',
   'rule',
   'inUse',
+  'inUse.by',
   'refused',
 ] as const;
 export type WordKey = (typeof wordKeys)[number];

@@ -1,5 +1,5 @@
 -- Made by echo-rule from rules/kiln.rules.ts, rules/potter.rules.ts, rules/firing.rules.ts. Change the rules, not this file: it is made again.
--- Digest: sha256-e9f41359acb31a962f66bae09b9e7315b84eae5d5c67bc01f6aab50f54d83d12
+-- Digest: sha256-32bfd99e8a1f82e70682f1504c237ebd06b6d069cd8799befb914b0577c5a5b0
 
 -- Literals here read a backslash as an escape.
 SET @sql_mode_before = @@sql_mode, SESSION sql_mode = replace(@@sql_mode, 'NO_BACKSLASH_ESCAPES', '');
@@ -8,10 +8,10 @@ SET @sql_mode_before = @@sql_mode, SESSION sql_mode = replace(@@sql_mode, 'NO_BA
 SET @differences = (
   WITH
   declared_table AS (
-    SELECT 'kilns' AS table_name, 'echo-rule 57d25b700c1f7275' AS mark
-    UNION ALL SELECT 'potters', 'echo-rule eb127cb357fc9bef'
-    UNION ALL SELECT 'firings', 'echo-rule abe461a31ea21a79'
-    UNION ALL SELECT 'firings_helpers', 'echo-rule 168677ff6fd5e01c'),
+    SELECT 'kilns' AS table_name, 'echo-rule b4896ca8046a4075' AS mark
+    UNION ALL SELECT 'potters', 'echo-rule 181cee8bedc2559a'
+    UNION ALL SELECT 'firings', 'echo-rule b964f51bf260a498'
+    UNION ALL SELECT 'firings_helpers', 'echo-rule bd0f2fe75fd6f5c7'),
   declared_column AS (
     SELECT 'kilns' AS table_name, 'code' AS column_name, 'varchar(4)' AS type, 'NOT NULL' AS required
     UNION ALL SELECT 'kilns', 'name', 'varchar(41)', 'NOT NULL'
@@ -77,7 +77,7 @@ CREATE TABLE IF NOT EXISTS `kilns` (
   CONSTRAINT `kiln_name_max_length` CHECK (char_length(`name`) <= 40),
   CONSTRAINT `kiln_hottest_min` CHECK (`hottest` >= 900),
   CONSTRAINT `kiln_hottest_max` CHECK (`hottest` <= 1400)
-) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Kiln (echo-rule 57d25b700c1f7275)';
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Kiln (echo-rule b4896ca8046a4075)';
 
 CREATE TABLE IF NOT EXISTS `potters` (
   `handle` varchar(21) CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin NOT NULL COMMENT 'Short name',
@@ -111,7 +111,7 @@ CREATE TABLE IF NOT EXISTS `potters` (
   CONSTRAINT `potter_inducted_type` CHECK (`inducted` IN (0, 1)),
   CONSTRAINT `potter_phone_taken_once` UNIQUE (`phone`),
   CONSTRAINT `potter_email_taken_once` UNIQUE (`email`)
-) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Potter (echo-rule eb127cb357fc9bef)';
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Potter (echo-rule 181cee8bedc2559a)';
 
 CREATE TABLE IF NOT EXISTS `firings` (
   `tag` varchar(8) CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin NOT NULL COMMENT 'Firing tag',
@@ -176,7 +176,7 @@ CREATE TABLE IF NOT EXISTS `firings` (
   CONSTRAINT `firing_kiln_reference` FOREIGN KEY (`kiln`) REFERENCES `kilns` (`code`) ON DELETE NO ACTION,
   CONSTRAINT `firing_potter_reference` FOREIGN KEY (`potter`) REFERENCES `potters` (`handle`) ON DELETE NO ACTION,
   CONSTRAINT `firing_one_firing_per_day` UNIQUE (`kiln`, `load_on`)
-) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Firing (echo-rule abe461a31ea21a79)';
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Firing (echo-rule b964f51bf260a498)';
 
 CREATE INDEX IF NOT EXISTS `firing_by_potter` ON `firings` (`potter`, `load_on`);
 
@@ -193,6 +193,6 @@ CREATE TABLE IF NOT EXISTS `firings_helpers` (
   CONSTRAINT `firing_helpers_item_lines` CHECK (`item` REGEXP '(?-i)^(?:[^\\x{a}\\x{d}]*)\\z'),
   CONSTRAINT `firing_helpers_item_max_length` CHECK (char_length(`item`) <= 30),
   CONSTRAINT `firing_helpers_distinct` UNIQUE (`firing_tag`, `item`)
-) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Helpers (echo-rule 168677ff6fd5e01c)';
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Helpers (echo-rule bd0f2fe75fd6f5c7)';
 
 SET SESSION sql_mode = @sql_mode_before;

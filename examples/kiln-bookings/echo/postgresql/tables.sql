@@ -1,12 +1,12 @@
 -- Made by echo-rule from rules/kiln.rules.ts, rules/potter.rules.ts, rules/firing.rules.ts. Change the rules, not this file: it is made again.
--- Digest: sha256-16c8a3895c54af665e5b17f09e722dd56755efc7bea82822122393776afe943f
+-- Digest: sha256-5771de9a50b8eaf5caffadaa62f3bda1a802e4ac000250babc215d629b2e25c8
 
 -- Tables of these names that are there already must be these very ones.
 DO $guard$
 DECLARE differences text;
 BEGIN
   WITH
-    declared_table (table_name, mark) AS (VALUES ('kilns', 'echo-rule 58083e36d8136fc5'), ('potters', 'echo-rule 6c39bee43e671293'), ('firings', 'echo-rule 413ceb9bf4ca2ed7'), ('firings_helpers', 'echo-rule 5010d4ceadf96554')),
+    declared_table (table_name, mark) AS (VALUES ('kilns', 'echo-rule e27267ae9ba6b0b9'), ('potters', 'echo-rule e2b1706c7a665871'), ('firings', 'echo-rule e81f10437e54f7fa'), ('firings_helpers', 'echo-rule 157747668dec1061')),
     declared_column (table_name, column_name, type, required) AS (VALUES
       ('kilns', 'code', 'text', 'NOT NULL'),
       ('kilns', 'name', 'text', 'NOT NULL'),
@@ -172,7 +172,7 @@ CREATE TABLE IF NOT EXISTS kilns (
   CONSTRAINT kiln_hottest_max CHECK (hottest <= 1400)
 );
 
-COMMENT ON TABLE kilns IS 'Kiln (echo-rule 58083e36d8136fc5)';
+COMMENT ON TABLE kilns IS 'Kiln (echo-rule e27267ae9ba6b0b9)';
 COMMENT ON COLUMN kilns.code IS 'Kiln code';
 COMMENT ON COLUMN kilns.name IS 'Name';
 COMMENT ON COLUMN kilns.hottest IS 'Hottest firing (°C)';
@@ -210,7 +210,7 @@ CREATE TABLE IF NOT EXISTS potters (
   CONSTRAINT potter_email_taken_once UNIQUE (email)
 );
 
-COMMENT ON TABLE potters IS 'Potter (echo-rule 6c39bee43e671293)';
+COMMENT ON TABLE potters IS 'Potter (echo-rule e2b1706c7a665871)';
 COMMENT ON COLUMN potters.handle IS 'Short name';
 COMMENT ON COLUMN potters.name IS 'Name';
 COMMENT ON COLUMN potters.phone IS 'Phone';
@@ -283,7 +283,7 @@ CREATE TABLE IF NOT EXISTS firings (
   CONSTRAINT firing_one_firing_per_day UNIQUE (kiln, load_on)
 );
 
-COMMENT ON TABLE firings IS 'Firing (echo-rule 413ceb9bf4ca2ed7)';
+COMMENT ON TABLE firings IS 'Firing (echo-rule e81f10437e54f7fa)';
 COMMENT ON COLUMN firings.tag IS 'Firing tag';
 COMMENT ON COLUMN firings.kiln IS 'Kiln';
 COMMENT ON COLUMN firings.potter IS 'Booked by';
@@ -316,7 +316,7 @@ CREATE TABLE IF NOT EXISTS firings_helpers (
   CONSTRAINT firing_helpers_distinct UNIQUE (firing_tag, item)
 );
 
-COMMENT ON TABLE firings_helpers IS 'Helpers (echo-rule 5010d4ceadf96554)';
+COMMENT ON TABLE firings_helpers IS 'Helpers (echo-rule 157747668dec1061)';
 COMMENT ON COLUMN firings_helpers.firing_tag IS 'Firing tag';
 COMMENT ON COLUMN firings_helpers.position IS 'Place';
 COMMENT ON COLUMN firings_helpers.item IS 'Helper';

@@ -1,9 +1,9 @@
 -- Made by echo-rule from rules/kiln.rules.ts, rules/potter.rules.ts, rules/firing.rules.ts. Change the rules, not this file: it is made again.
--- Digest: sha256-1a3d1bae5f6b927e7d9964f40c6c30a2793596008d27ead26ad55fe1ccc4eedd
+-- Digest: sha256-4fcfe8fe6a9baaf7185832a1eafc78a1b79ba625aa4fb26225e2d4e3f99d6abe
 
 -- Tables of these names that are there already must be these very ones.
 WITH
-  declared_table (table_name, mark) AS (VALUES ('kilns', 'echo-rule d8da782f32d3c225'), ('potters', 'echo-rule 4cbb9f6e4326aff0'), ('firings', 'echo-rule bed832983b79e5f9'), ('firings_helpers', 'echo-rule e5b023012e5b9959')),
+  declared_table (table_name, mark) AS (VALUES ('kilns', 'echo-rule 1119982769c4c119'), ('potters', 'echo-rule 62a6fa26ed148c75'), ('firings', 'echo-rule 1d11a160af594bf9'), ('firings_helpers', 'echo-rule 49779d796262c6e8')),
   declared_column (table_name, column_name, type, required) AS (VALUES
     ('kilns', 'code', 'TEXT', 'NOT NULL'),
     ('kilns', 'name', 'TEXT', 'NOT NULL'),
@@ -52,7 +52,7 @@ WITH
 SELECT json_extract('{}', 'the tables that are there differ: ' || differences)
 FROM (SELECT group_concat(what, '; ') AS differences FROM difference) WHERE differences IS NOT NULL;
 
-CREATE TABLE IF NOT EXISTS kilns ( -- Kiln (echo-rule d8da782f32d3c225)
+CREATE TABLE IF NOT EXISTS kilns ( -- Kiln (echo-rule 1119982769c4c119)
   code TEXT NOT NULL, -- Kiln code
   name TEXT NOT NULL, -- Name
   hottest INT NOT NULL, -- Hottest firing (°C)
@@ -70,7 +70,7 @@ CREATE TABLE IF NOT EXISTS kilns ( -- Kiln (echo-rule d8da782f32d3c225)
   CONSTRAINT kiln_hottest_max CHECK (hottest <= 1400)
 ) STRICT;
 
-CREATE TABLE IF NOT EXISTS potters ( -- Potter (echo-rule 4cbb9f6e4326aff0)
+CREATE TABLE IF NOT EXISTS potters ( -- Potter (echo-rule 62a6fa26ed148c75)
   handle TEXT NOT NULL, -- Short name
   name TEXT NOT NULL, -- Name
   phone TEXT, -- Phone
@@ -170,7 +170,7 @@ BEGIN
   SELECT RAISE(ABORT, 'potter_email_format');
 END;
 
-CREATE TABLE IF NOT EXISTS firings ( -- Firing (echo-rule bed832983b79e5f9)
+CREATE TABLE IF NOT EXISTS firings ( -- Firing (echo-rule 1d11a160af594bf9)
   tag TEXT NOT NULL, -- Firing tag
   kiln TEXT NOT NULL, -- Kiln
   potter TEXT NOT NULL, -- Booked by
@@ -237,7 +237,7 @@ CREATE TABLE IF NOT EXISTS firings ( -- Firing (echo-rule bed832983b79e5f9)
 
 CREATE INDEX IF NOT EXISTS firing_by_potter ON firings (potter, load_on);
 
-CREATE TABLE IF NOT EXISTS firings_helpers ( -- Helpers (echo-rule e5b023012e5b9959)
+CREATE TABLE IF NOT EXISTS firings_helpers ( -- Helpers (echo-rule 49779d796262c6e8)
   firing_tag TEXT NOT NULL, -- Firing tag
   position INTEGER NOT NULL, -- Place
   item TEXT NOT NULL, -- Helper

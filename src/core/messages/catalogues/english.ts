@@ -74,7 +74,8 @@ export const english: Catalogue = {
     unique: '{label} is already taken.',
     combination: '{label}: this combination is already taken.',
     rule: '{label} breaks the rule "{limit}".',
-    inUse: 'This is still in use: {limit} refers to it.',
+    inUse: 'This is still in use.',
+    'inUse.by': 'This is still in use: {limit} refers to it.',
     refused: 'The database refuses this record.',
   },
 };

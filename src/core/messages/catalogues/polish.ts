@@ -91,7 +91,8 @@ export const polish: Catalogue = {
     unique: 'Wartość pola „{label}” jest już zajęta.',
     combination: '{label}: takie połączenie jest już zajęte.',
     rule: 'Pole „{label}” łamie regułę „{limit}”.',
-    inUse: 'To jest jeszcze w użyciu: odwołuje się do tego {limit}.',
+    inUse: 'To jest jeszcze w użyciu.',
+    'inUse.by': 'To jest jeszcze w użyciu: odwołuje się do tego {limit}.',
     refused: 'Baza danych nie przyjmuje tego wpisu.',
   },
 };

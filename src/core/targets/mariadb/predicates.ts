@@ -3,6 +3,7 @@ import type { Domain, Value } from '../../model/index.js';
 import { binary, call, plainLiteral, type Sql } from '../sql/index.js';
 import { escaped } from './patterns.js';
 
+export { countBySum as countGiven, withoutNormalForms as notCanonical } from '../sql/index.js';
 export { matches } from './patterns.js';
 
 /** The engine reads moments without `T` and without a zone; its columns hold UTC. */
@@ -40,14 +41,6 @@ export function canonical(of: Sql, { facets }: KnownField): Sql {
   if (facets.case === 'upper') parts.push(free(of, '(?-i)[a-z]'));
   if (facets.collapse === true) parts.push(free(of, `${otherSpaces}|\\x{20}\\x{20}`));
   return { all: parts };
-}
-
-export function notCanonical({ facets }: KnownField): string | null {
-  return facets.unicode === 'NFC' ? "the engine knows no Unicode normal forms: it is the server's" : null;
-}
-
-export function countGiven(columns: readonly Sql[]): Sql {
-  return columns.map((of): Sql => ({ isGiven: of })).reduce((left, right) => binary(left, '+', right));
 }
 
 export function includes(text: Sql, part: Sql, where: 'anywhere' | 'start' | 'end'): Sql {

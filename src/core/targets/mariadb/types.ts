@@ -9,17 +9,14 @@ import {
   type PerKind,
   scaleOf,
 } from '../../kinds/index.js';
-import type { Fidelity, Pattern } from '../../model/index.js';
+import type { Fidelity } from '../../model/index.js';
 import {
   altering,
   binary,
   type ColumnType,
   call,
   column,
-  digitsPattern,
   longest,
-  momentPattern,
-  rangeOf,
   type Sql,
   safeInteger,
   shownBare,
@@ -27,30 +24,31 @@ import {
   shownFraction,
   shownMoment,
   shownNumber,
-  shownOtherwise,
+  smallestType,
+  strictColumns,
   type Table,
-  wholePattern,
 } from '../sql/index.js';
 import { quoteText } from './names.js';
 import { matchesPattern } from './patterns.js';
 import { checkable } from './readings.js';
-import { isLookedUp, textType } from './text-types.js';
+import { textType } from './text-types.js';
 
 const exact: Fidelity = { is: 'exact' };
 
 type Typed = (field: KnownField, table: Table) => ColumnType;
 
-/** The smallest integer type that holds the range; a safe integer needs bigint. */
-function integerType({ least, most }: ReturnType<typeof rangeOf>): string {
-  const types = [
-    ['tinyint', 7],
-    ['smallint', 15],
-    ['mediumint', 23],
-    ['int', 31],
-  ] as const;
-  const fits = types.find(([, bits]) => least >= -(2 ** bits) && most < 2 ** bits);
-  return fits?.[0] ?? 'bigint';
-}
+/** A safe integer needs bigint. */
+const integerType = (field: KnownField) =>
+  smallestType(
+    field,
+    [
+      ['tinyint', 8],
+      ['smallint', 16],
+      ['mediumint', 24],
+      ['int', 32],
+    ],
+    'bigint',
+  );
 
 /** U+0000 is a character to the engine; drivers send a lone surrogate as U+FFFD. */
 const undamaged = (of: Sql): Sql => binary(of, 'NOT REGEXP', { text: '[\\x{0}\\x{fffd}]' });
@@ -63,7 +61,7 @@ const text: Typed = (field, table) => ({
 });
 
 const integer: Typed = (field) => ({
-  type: integerType(rangeOf(field)),
+  type: integerType(field),
   check: safeInteger(field),
   fidelity: altering('the type rounds a fraction, and reads text and other spellings', shownFraction(field)),
 });
@@ -143,38 +141,14 @@ const natural: PerKind<Typed> = {
   reference: text,
 };
 
-/** So many characters hold any canonical spelling, and one more shows that there were too many. */
-const MOST_SPELLED = 430;
-
-/** Text that has one spelling only: what is not that spelling is refused. */
-function spelled(pattern: (field: KnownField) => Pattern, most: number, more: readonly Sql[] = []): Typed {
-  return (field, table) => {
-    const of = column(field.column);
-    const lowest = more.map((least) => binary(of, '>=', least));
-    const check: Sql = { all: [matchesPattern(of, pattern(field)), ...lowest] };
-    return { type: textType(most, field, table), check, fidelity: exact };
-  };
-}
-
-function digits(pattern: (field: KnownField) => Pattern): Typed {
-  return (field, table) => {
-    const { fidelity: _, ...made } = spelled(pattern, isLookedUp(field, table) ? 40 : MOST_SPELLED)(field, table);
-    const why = 'a number is stored as its digits, and the same text alike; send one of 1e15 or more as text';
-    return { ...made, fidelity: altering(why, shownOtherwise(field)) };
-  };
-}
-
-/** Columns that alter nothing: text in its one spelling, where a type of the engine would read others. */
+/** Columns that alter nothing. */
 const strict: PerKind<Typed> = {
   ...natural,
-  integer: (field, table) =>
-    field.generated === 'identity' ? integer(field, table) : digits(() => wholePattern)(field, table),
-  decimal: digits(() => digitsPattern),
-  choice: (field, table) => (hasIntegerCodes(field) ? digits(() => wholePattern)(field, table) : choice(field, table)),
-  date: spelled((field) => momentPattern(field, { day: true }), 10, [{ text: firstDate }]),
-  time: spelled((field) => momentPattern(field, { time: true }), 15),
-  timestamp: spelled((field) => momentPattern(field, { day: true, time: true, end: 'Z' }), 27, [{ text: firstDate }]),
-  dateTime: spelled((field) => momentPattern(field, { day: true, time: true }), 26, [{ text: firstDate }]),
+  ...strictColumns(natural, {
+    textType,
+    matches: matchesPattern,
+    digitsAlike: 'a number is stored as its digits, and the same text alike; send one of 1e15 or more as text',
+  }),
   boolean: (field, table) => ({
     type: textType(1, field, table),
     check: { member: column(field.column), among: [{ text: '0' }, { text: '1' }] },

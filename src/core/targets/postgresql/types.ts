@@ -17,14 +17,14 @@ import {
   cutName,
   digitsPattern,
   momentPattern,
-  rangeOf,
   type Sql,
   safeInteger,
   shownBare,
   shownDigits,
   shownMoment,
   shownNumber,
-  shownOtherwise,
+  smallestType,
+  strictColumns,
   type Table,
   wholePattern,
 } from '../sql/index.js';
@@ -34,11 +34,16 @@ import { matchesPattern } from './patterns.js';
 const exact: Fidelity = { is: 'exact' };
 const textType = 'text COLLATE "C"';
 
-/** The smallest integer type that holds the range; a safe integer needs bigint. */
-function integerType({ least, most }: ReturnType<typeof rangeOf>): string {
-  if (least >= -32768 && most <= 32767) return 'smallint';
-  return least >= -2147483648 && most <= 2147483647 ? 'integer' : 'bigint';
-}
+/** A safe integer needs bigint. */
+const integerType = (field: KnownField) =>
+  smallestType(
+    field,
+    [
+      ['smallint', 16],
+      ['integer', 32],
+    ],
+    'bigint',
+  );
 
 type Typed = (field: KnownField, table: Table) => ColumnType;
 
@@ -74,7 +79,7 @@ function finite(of: Sql): Sql {
 }
 
 const integer: Typed = (field) => ({
-  type: integerType(rangeOf(field)),
+  type: integerType(field),
   check: safeInteger(field),
   fidelity: altering('the type reads other spellings of a number and stores the plain one', shownDigits(field)),
 });
@@ -84,8 +89,15 @@ const choice: Typed = (field, table) => {
   if (field.facets.keptAs !== 'enum') return { type: textType, isText: true, check: null, fidelity: exact };
   const name = spelling.name(cutName(`${table.name}_${field.column}`));
   const codes = codesOf(field).map((code) => quoteText(String(code)));
-  const find = `SELECT FROM pg_type WHERE oid = to_regtype(${quoteText(name)})`;
-  const before = `DO $$ BEGIN IF NOT EXISTS (${find}) THEN CREATE TYPE ${name} AS ENUM (${codes.join(', ')}); END IF; END $$;`;
+  const found = `to_regtype(${quoteText(name)})`;
+  const labels = `(SELECT array_agg(enumlabel::text ORDER BY enumsortorder) FROM pg_enum WHERE enumtypid = ${found})`;
+  const before = `DO $$ BEGIN
+  IF ${found} IS NULL THEN
+    CREATE TYPE ${name} AS ENUM (${codes.join(', ')});
+  ELSIF ${labels} IS DISTINCT FROM ARRAY[${codes.join(', ')}] THEN
+    RAISE EXCEPTION 'the type % is there already and has other labels', ${quoteText(name)};
+  END IF;
+END $$;`;
   return { type: name, check: null, fidelity: exact, before };
 };
 
@@ -125,36 +137,15 @@ const natural: PerKind<Typed> = {
   reference: text,
 };
 
-/** Text that has one spelling only: what is not that spelling is refused. */
-function spelled(pattern: (field: KnownField) => Pattern, more: (of: Sql) => readonly Sql[] = () => []): Typed {
-  return (field) => {
-    const of = column(field.column);
-    return { type: textType, check: { all: [matchesPattern(of, pattern(field)), ...more(of)] }, fidelity: exact };
-  };
-}
-
-const sinceYearOne = (of: Sql): readonly Sql[] => [binary(of, '>=', { text: firstDate })];
-/** The driver sends a number as its digits: one and its text can't be told apart. */
-const digits = (pattern: (field: KnownField) => Pattern): Typed => {
-  const make = spelled(pattern);
-  return (field, table) => ({
-    ...make(field, table),
-    fidelity: altering("the driver sends a number's digits and the same text alike", shownOtherwise(field)),
-  });
-};
-
-/** Columns that alter nothing: text in its one spelling, where a type of the engine would read others. */
+/** Columns that alter nothing. */
 const strict: PerKind<Typed> = {
   ...natural,
+  ...strictColumns(natural, {
+    textType: () => textType,
+    matches: matchesPattern,
+    digitsAlike: "the driver sends a number's digits and the same text alike",
+  }),
   uuid: text,
-  integer: (field, table) =>
-    field.generated === 'identity' ? integer(field, table) : digits(() => wholePattern)(field, table),
-  decimal: digits(() => digitsPattern),
-  choice: (field, table) => (hasIntegerCodes(field) ? digits(() => wholePattern)(field, table) : choice(field, table)),
-  date: spelled((field) => momentPattern(field, { day: true }), sinceYearOne),
-  time: spelled((field) => momentPattern(field, { time: true })),
-  timestamp: spelled((field) => momentPattern(field, { day: true, time: true, end: 'Z' }), sinceYearOne),
-  dateTime: spelled((field) => momentPattern(field, { day: true, time: true }), sinceYearOne),
   boolean: (field) => ({
     type: textType,
     check: { member: column(field.column), among: [{ text: 'true' }, { text: 'false' }] },

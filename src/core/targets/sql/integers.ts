@@ -14,3 +14,13 @@ export function safeInteger(field: KnownField): Sql | null {
   const [low, high] = [{ number: Number.MIN_SAFE_INTEGER }, { number: Number.MAX_SAFE_INTEGER }];
   return { between: column(field.column), low, high };
 }
+
+/** The first of an engine's integer types, each with its bits, that holds the range of a field; `largest` if none does. */
+export function smallestType(
+  field: KnownField,
+  types: readonly (readonly [type: string, bits: number])[],
+  largest: string,
+): string {
+  const { least, most } = rangeOf(field);
+  return types.find(([, bits]) => least >= -(2 ** (bits - 1)) && most < 2 ** (bits - 1))?.[0] ?? largest;
+}

@@ -185,16 +185,24 @@ function required(path: Path, { model, schema, dialect, table }: Context, name: 
   const check: Sql = { any: [{ isGiven: own }, { all: [{ not: { isGiven: own } }, ...others] }] };
   const fidelity: Fidelity =
     more || seen.length < scalars.length
-      ? { is: 'looser', why: 'a list within the record does not count for its presence here' }
+      ? { is: 'looser', why: 'not all that is in the record counts for its presence here' }
       : exact;
   return { fidelity, clause: checked(name, check, dialect) };
 }
 
 /** A field that is worked out is required only where all that it is worked out from is there. */
-function requiredOf(path: Path, sources: readonly Path[], { model, dialect, table }: Context, name: string): Lowering {
+function requiredOf(
+  path: Path,
+  sources: readonly Path[],
+  { model, schema, dialect, table }: Context,
+  name: string,
+): Lowering {
   const fields = sources.map((source) => fieldAt(model, source));
   const elsewhere = fields.find(
-    (field) => !field.enforcedIn.includes('database') || homeOf(model.fields, field.path) !== table.of,
+    (field) =>
+      !field.enforcedIn.includes('database') ||
+      homeOf(model.fields, field.path) !== table.of ||
+      !dialect.checkable(typeField(field, schema)),
   );
   if (elsewhere !== undefined) return absent(`${elsewhere.path}, which it is worked out from, has no column here`);
   const given = (of: string): Sql => ({ isGiven: column(of) });

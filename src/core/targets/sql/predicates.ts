@@ -176,3 +176,13 @@ export function plainLiteral(value: Value, domain: Domain): Sql {
 export function canonicalGap(field: KnownField, dialect: Dialect): string | null {
   return isTrimmed(field) || field.facets.trim === false ? dialect.notCanonical(field) : null;
 }
+
+/** How many of several are given, where the truth of one counts as 1. */
+export function countBySum(columns: readonly Sql[]): Sql {
+  return columns.map((of): Sql => ({ isGiven: of })).reduce((left, right) => binary(left, '+', right));
+}
+
+/** What an engine leaves to the server that knows no Unicode normal forms. */
+export function withoutNormalForms({ facets }: KnownField): string | null {
+  return facets.unicode === 'NFC' ? "the engine knows no Unicode normal forms: it is the server's" : null;
+}

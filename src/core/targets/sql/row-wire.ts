@@ -1,4 +1,14 @@
-import { isNumeric, type KnownField } from '../../kinds/index.js';
+import {
+  canonicalDateTime,
+  canonicalInstant,
+  canonicalTime,
+  fractionOf,
+  hasIntegerCodes,
+  isNumeric,
+  type KnownField,
+  type PerKind,
+  valueField,
+} from '../../kinds/index.js';
 import { exactOf, exactText, type Value } from '../../model/index.js';
 
 /** A column's value as a driver hands it on. */
@@ -31,4 +41,45 @@ export function listFrom(text: unknown): Value {
   } catch {
     return String(text);
   }
+}
+
+type Read = (field: KnownField, text: string) => Value;
+const sameText: Read = (_field, text) => text;
+const whole: Read = (_field, text) => (/^-?[0-9]+$/.test(text) ? Number(text) : text);
+const spaced = (text: string) => text.replace(' ', 'T');
+
+const numberOf: Read = (field, text) => {
+  const exact = exactOf(text);
+  if (exact === null) return text;
+  return isNumeric(field) ? Number(exactText(exact)) : exactText(exact);
+};
+
+const readers: PerKind<Read> = {
+  text: sameText,
+  email: sameText,
+  url: sameText,
+  uuid: sameText,
+  ip: sameText,
+  integer: whole,
+  decimal: numberOf,
+  choice: (field, text) => (hasIntegerCodes(field) ? whole(field, text) : text),
+  date: sameText,
+  time: (field, text) => canonicalTime(text, fractionOf(field), true) ?? text,
+  // A column's moment is in UTC, whether it says so or not.
+  timestamp: (field, text) =>
+    canonicalInstant(`${spaced(text).replace(/\+00$|Z$/, '')}Z`, fractionOf(field), true) ?? text,
+  dateTime: (field, text) => canonicalDateTime(spaced(text), fractionOf(field), true) ?? text,
+  boolean: sameText,
+  record: sameText,
+  list: (_field, text) => listFrom(text),
+  reference: sameText,
+};
+
+/** Reads the text in which an engine gives its values back; `boolean` is how it writes a truth. */
+export function textReader(boolean: (text: string) => Value): RowWire['read'] {
+  const own: PerKind<Read> = { ...readers, boolean: (_field, text) => boolean(text) };
+  return (field, column) => {
+    const inner = valueField(field);
+    return column === null ? null : own[inner.kind](inner, String(column));
+  };
 }

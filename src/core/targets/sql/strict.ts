@@ -1,5 +1,9 @@
-import { fractionOf, type KnownField } from '../../kinds/index.js';
-import type { Pattern } from '../../model/index.js';
+import { firstDate, fractionOf, hasIntegerCodes, type KnownField, type PerKind } from '../../kinds/index.js';
+import type { Fidelity, Pattern } from '../../model/index.js';
+import type { ColumnType } from './dialect.js';
+import type { Table } from './layout.js';
+import { altering, shownOtherwise } from './shown.js';
+import { binary, column, type Sql } from './tree.js';
 
 /** The canonical spelling of a whole number. */
 export const wholePattern: Pattern = { source: '0|-?[1-9][0-9]*', flags: 'u' };
@@ -19,4 +23,57 @@ export function momentPattern(field: KnownField, has: { day?: true; time?: true;
   const time = `(?:[01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9]${digits === 0 ? '' : `\\.[0-9]{${digits}}`}`;
   const parts = [...(has.day ? [DAY] : []), ...(has.time ? [`${time}${has.end ?? ''}`] : [])];
   return { source: parts.join('T'), flags: 'u' };
+}
+
+type Typed = (field: KnownField, table: Table) => ColumnType;
+
+/** What an engine needs for columns of text that has one spelling only. */
+export interface StrictEngine {
+  /** A type of text with at most so many characters. */
+  textType(most: number, field: KnownField, table: Table): string;
+  matches(of: Sql, pattern: Pattern): Sql;
+  /** Why a number and its digits are alike. */
+  readonly digitsAlike: string;
+}
+
+/** The longest canonical spelling of a number that any layer reads, and room to see that there was more. */
+const MOST_DIGITS = 430;
+
+/** Columns that alter nothing: text in its one spelling, where a type of the engine would read others. */
+export function strictColumns(
+  natural: PerKind<Typed>,
+  { textType, matches, digitsAlike }: StrictEngine,
+): Pick<PerKind<Typed>, 'integer' | 'decimal' | 'choice' | 'date' | 'time' | 'timestamp' | 'dateTime'> {
+  const spelled =
+    (most: number, pattern: (field: KnownField) => Pattern, fidelity: (field: KnownField) => Fidelity): Typed =>
+    (field, table) => {
+      const of = column(field.column);
+      const { source } = pattern(field);
+      // The pattern of a day has the year 0000, which no value has.
+      const since = source.startsWith(DAY) ? [binary(of, '>=', { text: firstDate })] : [];
+      const check: Sql = { all: [matches(of, pattern(field)), ...since] };
+      return { type: textType(most, field, table), check, fidelity: fidelity(field) };
+    };
+  const digits = (pattern: Pattern) =>
+    spelled(
+      MOST_DIGITS,
+      () => pattern,
+      (field) => altering(digitsAlike, shownOtherwise(field)),
+    );
+  const moment = (most: number, has: Parameters<typeof momentPattern>[1]) =>
+    spelled(
+      most,
+      (field) => momentPattern(field, has),
+      () => ({ is: 'exact' }),
+    );
+  const whole = digits(wholePattern);
+  return {
+    integer: (field, table) => (field.generated === 'identity' ? natural.integer : whole)(field, table),
+    decimal: digits(digitsPattern),
+    choice: (field, table) => (hasIntegerCodes(field) ? whole : natural.choice)(field, table),
+    date: moment(10, { day: true }),
+    time: moment(15, { time: true }),
+    timestamp: moment(27, { day: true, time: true, end: 'Z' }),
+    dateTime: moment(26, { day: true, time: true }),
+  };
 }

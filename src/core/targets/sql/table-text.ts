@@ -30,8 +30,8 @@ export interface TableText {
 }
 
 /** Tells the tables of one set of rules from those of another: it is written into the table. */
-export function markOf({ columns, workedOut, clauses, statements }: TableText): string {
-  const text = JSON.stringify([columns, workedOut, clauses, statements]);
+export function markOf({ before, columns, workedOut, clauses, statements }: TableText): string {
+  const text = JSON.stringify([before, columns, workedOut, clauses, statements]);
   return `echo-rule ${fingerprint(text)}${fingerprint(`${text.length} ${text}`)}`;
 }
 

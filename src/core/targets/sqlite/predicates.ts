@@ -2,6 +2,7 @@ import { type KnownField, whiteSpace } from '../../kinds/index.js';
 import { exactOf } from '../../model/index.js';
 import { binary, call, plainLiteral, type Sql } from '../sql/index.js';
 
+export { countBySum as countGiven, withoutNormalForms as notCanonical } from '../sql/index.js';
 export { matches } from './patterns.js';
 export const literal = plainLiteral;
 
@@ -29,14 +30,6 @@ export function canonical(of: Sql, { facets }: KnownField): Sql {
     parts.push(binary(of, 'NOT GLOB', { text: '*  *' }), binary(of, 'NOT GLOB', anywhere));
   }
   return { all: parts };
-}
-
-export function notCanonical({ facets }: KnownField): string | null {
-  return facets.unicode === 'NFC' ? "the engine knows no Unicode normal forms: it is the server's" : null;
-}
-
-export function countGiven(columns: readonly Sql[]): Sql {
-  return columns.map((of): Sql => ({ isGiven: of })).reduce((left, right) => binary(left, '+', right));
 }
 
 export function includes(text: Sql, part: Sql, where: 'anywhere' | 'start' | 'end'): Sql {
