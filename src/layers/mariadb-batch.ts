@@ -1,15 +1,24 @@
 import { placeColumn, tableTargets } from '../core/targets/index.js';
-import type { Columns, Connection } from '../server/connections/index.js';
+import type { Connection } from '../server/connections/index.js';
 import { type Inserted, wholeRow } from '../server/insert.js';
 import type { RowToWrite } from '../server/rows.js';
 import type { Attempt, Outcome } from './tables.js';
 
 const { spelling, wire } = tableTargets.mariadb;
 
+/** What the statement tells of a case: the columns of the rows that went in, or what the engine said of which row. */
+type Told = readonly [
+  at: number,
+  step: number,
+  code: number | null,
+  said: string | null,
+  rows: readonly (readonly (string | null)[] | null)[],
+];
+
 /**
- * Tries many cases in one call: a compound statement outside any procedure, with a handler and a savepoint a case.
- * Nothing is created; the variables have names that no column has, which they would hide. Each row is read back by its key, as a result of its own; a marker follows the results of each
- * case. (An INSERT that gives rows itself, and fails, leaves half a result behind, and its reader in the dark.)
+ * Tries many cases in one call: a compound statement outside any procedure, with a handler a case that undoes it.
+ * Nothing is created; the variables have names that no column has, which they would hide. The answers come back as one
+ * text. (An INSERT that gives its row itself, and fails, leaves half a result behind, and its reader in the dark.)
  */
 export async function mariadbBatch(
   connection: Connection,
@@ -20,39 +29,34 @@ export async function mariadbBatch(
   const results = await connection.run(`BEGIN NOT ATOMIC
 DECLARE echo_rule_step, echo_rule_code INT;
 DECLARE echo_rule_said TEXT CHARACTER SET utf8mb4;
+DECLARE echo_rule_row, echo_rule_rows, echo_rule_told LONGTEXT CHARACTER SET utf8mb4;
+SAVEPOINT echo_rule_probe;
 ${blocks.join('\n')}
+SELECT echo_rule_told AS answers;
 END`);
-  const outcomes: (Outcome | null)[] = attempts.map(() => null);
-  let rows: (Columns | null)[] = [];
-  for (const result of results) {
-    const [first] = result;
-    if (first?.probe_case === undefined) {
-      rows.push(first ?? null);
-      continue;
-    }
-    const at = Number(first.probe_case);
-    const attempt = attempts[at];
-    if (attempt !== undefined) outcomes[at] = outcome(flat(attempt.row), rows, first);
-    rows = [];
-  }
-  return outcomes;
+  const told = JSON.parse(`[${results.at(-1)?.[0]?.answers ?? ''}]`) as readonly Told[];
+  const byCase = new Map(told.map((one) => [one[0], one]));
+  return attempts.map(({ row }, at) => {
+    const one = byCase.get(at);
+    return one === undefined ? null : outcome(flat(row), one);
+  });
 }
 
 /**
  * A row that is not found by the key that was sent: the engine stored another key, or it refused the row by 1265, which
  * is a note as well as an error and stops no compound statement. It is tried by itself.
  */
-function outcome(all: readonly RowToWrite[], rows: readonly (Columns | null)[], marker: Columns): Outcome | null {
+function outcome(all: readonly RowToWrite[], [, step, code, said, rows]: Told): Outcome | null {
   const [root] = all;
-  if (root === undefined) throw new Error('a case without a row');
-  if (marker.probe_code !== null) {
-    if (rows.includes(null)) return null;
-    const said = String(marker.probe_said);
-    const error = Object.assign(new Error(said), { errno: Number(marker.probe_code), sqlState: '' });
-    return { error, row: all[Number(marker.probe_step) - 1] ?? root };
-  }
-  if (rows.includes(null)) return null;
-  return { inserted: rows.map((columns, at): Inserted => ({ row: all[at] ?? root, columns })) };
+  if (root === undefined || rows.includes(null)) return null;
+  if (code !== null) return { error: { message: said, errno: code, sqlState: '' }, row: all[step - 1] ?? root };
+  return {
+    inserted: rows.map((values, index): Inserted => {
+      const row = all[index] ?? root;
+      const columns = columnNames(row).map((name, place) => [name, values?.[place] ?? null] as const);
+      return { row, columns: Object.fromEntries(columns) };
+    }),
+  };
 }
 
 /** A record's rows, each after the one that it belongs to. */
@@ -74,6 +78,11 @@ function keyValue({ columns }: RowToWrite, name: string): unknown {
   return columns.find((column) => column.name === name)?.value;
 }
 
+/** The columns that are read back, in their order. */
+function columnNames({ table: { key, fields } }: RowToWrite): readonly string[] {
+  return [...new Set([...key.map(({ name }) => name), ...fields.map(({ column }) => column)])];
+}
+
 /** Text by its bytes: that is the same whatever the session says of backslashes. */
 function literal(value: unknown): string {
   if (value === null || value === undefined) return 'NULL';
@@ -85,35 +94,40 @@ function literal(value: unknown): string {
 function block(rows: readonly RowToWrite[], at: number): string {
   const [root] = rows;
   const keys = (root?.table.key ?? []).map(({ name }) => (root === undefined ? null : (keyValue(root, name) ?? null)));
-  const inserts = rows.map((row, index) => {
+  const tries = rows.map((row, index) => {
     const isRoot = row.table.parent === null;
     // A key that the engine counts is the last one that it gave.
-    const owner = keys.map((key) => (key === null ? '@probe_key' : literal(key)));
+    const owner = keys.map((key) => (key === null ? '@echo_rule_key' : literal(key)));
     const columns = isRoot ? row.columns : wholeRow(row, []);
     const own = isRoot ? [] : row.table.key.slice(0, keys.length);
     const names = [...own, ...columns].map(({ name }) => spelling.name(name)).join(', ');
     const values = [...(isRoot ? [] : owner), ...columns.map(({ value }) => literal(value))].join(', ');
     const what = names === '' ? wire.emptyRow : `(${names}) VALUES (${values})`;
-    const counted = isRoot && keys.includes(null) ? ' SET @probe_key = last_insert_id();' : '';
+    const counted = isRoot && keys.includes(null) ? ' SET @echo_rule_key = last_insert_id();' : '';
     const place = placeColumn(row.table);
     const found = [
       ...owner.map((value, part) => `${spelling.name(row.table.key[part]?.name ?? '')} = ${value}`),
       ...(place === null ? [] : [`${spelling.name(place)} = ${columns[0]?.value}`]),
     ];
     const table = spelling.name(row.table.name);
-    return `  SET echo_rule_step = ${index + 1}; INSERT INTO ${table} ${what};${counted}
-  SELECT * FROM ${table} WHERE ${found.join(' AND ')};`;
+    const read = columnNames(row).map((name) => `CAST(${spelling.name(name)} AS CHAR)`);
+    return `  SET echo_rule_step = ${index + 1}, echo_rule_row = NULL;
+  INSERT INTO ${table} ${what};${counted}
+  SELECT json_array(${read.join(', ')}) INTO echo_rule_row FROM ${table} WHERE ${found.join(' AND ')} LIMIT 1;
+  SET echo_rule_rows = concat_ws(',', echo_rule_rows, coalesce(echo_rule_row, 'null'));`;
   });
+  const tell = (code: string, said: string) =>
+    `SET echo_rule_told = concat_ws(',', echo_rule_told, concat('[${at},', echo_rule_step, ',', ${code}, ',', ${said}, ',[', coalesce(echo_rule_rows, ''), ']]'));`;
   return `BEGIN
-  DECLARE CONTINUE HANDLER FOR 1265 BEGIN END;
+  DECLARE CONTINUE HANDLER FOR 1265, 1329 BEGIN END;
   DECLARE EXIT HANDLER FOR SQLEXCEPTION BEGIN
     GET DIAGNOSTICS CONDITION 1 echo_rule_code = MYSQL_ERRNO, echo_rule_said = MESSAGE_TEXT;
-    ROLLBACK TO probe;
-    SELECT ${at} AS probe_case, echo_rule_step AS probe_step, echo_rule_code AS probe_code, echo_rule_said AS probe_said;
+    ROLLBACK TO echo_rule_probe;
+    ${tell('echo_rule_code', 'json_quote(echo_rule_said)')}
   END;
-  SAVEPOINT probe;
-${inserts.join('\n')}
-  ROLLBACK TO probe;
-  SELECT ${at} AS probe_case, echo_rule_step AS probe_step, NULL AS probe_code, NULL AS probe_said;
+  SET echo_rule_rows = NULL;
+${tries.join('\n')}
+  ROLLBACK TO echo_rule_probe;
+  ${tell("'null'", "'null'")}
 END;`;
 }

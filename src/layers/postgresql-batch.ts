@@ -1,5 +1,5 @@
 import { placeColumn, tableTargets } from '../core/targets/index.js';
-import type { Columns, Connection } from '../server/connections/index.js';
+import type { Connection } from '../server/connections/index.js';
 import { type Inserted, wholeRow } from '../server/insert.js';
 import type { RowToWrite } from '../server/rows.js';
 import type { Attempt, Outcome } from './tables.js';
@@ -9,10 +9,13 @@ const { spelling } = tableTargets.postgresql;
 /** The types of the columns of tables, without a length or a precision: those are the insert's to refuse. */
 export type ColumnTypes = ReadonlyMap<string, ReadonlyMap<string, string>>;
 
-/** What the block tells of a case: the rows that went in, or what the engine said of which row. */
-type Told =
-  | { readonly at: number; readonly rows: readonly (Columns | null)[] }
-  | { readonly at: number; readonly failed: number; readonly error: { readonly [field: string]: string } };
+/** What the block tells of a case: the columns of the rows that went in, or what the engine said of which row. */
+interface Told {
+  readonly at: number;
+  readonly rows?: readonly (readonly (string | null)[] | null)[];
+  readonly failed?: number;
+  readonly error?: { readonly [field: string]: string };
+}
 
 /** Cases with the same columns in the same tables: one statement that is planned once does for all of them. */
 interface Shape {
@@ -37,8 +40,7 @@ DECLARE
   answers text[] := '{}';
   owner record;
   stored record;
-  told jsonb;
-  item jsonb;
+  told text;
   v text[];
   step integer;
   state text; said text; rule text; col text; tab text;
@@ -52,20 +54,23 @@ $echo_rule$`;
   const told = JSON.parse(String(first?.answers)) as readonly Told[];
   const byCase = new Map(told.map((one) => [one.at, one]));
   return attempts.map(({ row }, at): Outcome | null => {
-    const one = byCase.get(at);
-    if (one === undefined) return null;
+    const { rows: stored, failed, error } = byCase.get(at) ?? {};
     const rows = flat(row);
-    if ('error' in one) return { error: errorOf(one.error), row: rows[one.failed - 1] ?? row };
-    return { inserted: one.rows.map((columns, index): Inserted => ({ row: rows[index] ?? row, columns })) };
+    if (error !== undefined) return { error: errorOf(error), row: rows[(failed ?? 1) - 1] ?? row };
+    if (stored === undefined) return null;
+    return {
+      inserted: rows.slice(0, stored.length).map((one, index): Inserted => {
+        const values = stored[index];
+        const columns = columnNames(one).map((name, place) => [name, values?.[place] ?? null] as const);
+        return { row: one, columns: values == null ? null : Object.fromEntries(columns) };
+      }),
+    };
   });
 }
 
-/** The shape in which drivers hand on what the engine says. */
-function errorOf({ message, ...fields }: { readonly [field: string]: string }): Error {
-  return Object.assign(
-    new Error(message),
-    Object.fromEntries(Object.entries(fields).filter(([, text]) => text !== '')),
-  );
+/** The shape in which drivers hand on what the engine says, but for a stack. */
+function errorOf(fields: { readonly [field: string]: string }): object {
+  return Object.fromEntries(Object.entries(fields).filter(([, text]) => text !== ''));
 }
 
 /** A record's rows, each after the one that it belongs to. */
@@ -97,17 +102,22 @@ function ownColumns(row: RowToWrite): RowToWrite['columns'] {
   return row.table.parent === null ? row.columns : wholeRow(row, []);
 }
 
+/** The columns that are read back, in their order. */
+function columnNames({ table: { key, fields } }: RowToWrite): readonly string[] {
+  return [...new Set([...key.map(({ name }) => name), ...fields.map(({ column }) => column)])];
+}
+
 /** Tries each case of a shape: its rows go in, and are read as they are then, whatever triggers made of them. */
 function loop({ rows, cases }: Shape, types: ColumnTypes): string {
   let given = 0;
   const tries = rows.map((row, index) => {
-    const { name, key, fields, parent } = row.table;
+    const { name, key, parent } = row.table;
     const table = spelling.name(name);
     const owning = parent === null ? [] : key.slice(0, parent.key.length);
     const owner = owning.map((_, at) => `owner.${spelling.name(parent?.key[at]?.name ?? '')}`);
     const columns = ownColumns(row).map((one) => ({
       name: one.name,
-      value: `v[${++given}]::${types.get(name)?.get(one.name) ?? 'text'}`,
+      value: `v[${++given + 1}]::${types.get(name)?.get(one.name) ?? 'text'}`,
     }));
     const names = [...owning, ...columns].map((one) => spelling.name(one.name));
     const values = [...owner, ...columns.map(({ value }) => value)];
@@ -115,7 +125,7 @@ function loop({ rows, cases }: Shape, types: ColumnTypes): string {
     const insert = `      step := ${index + 1};
       INSERT INTO ${table} ${what}${parent === null ? ' RETURNING * INTO owner' : ''};
       IF NOT FOUND THEN
-        told := '[null]';
+        told := '[null';
         RAISE EXCEPTION USING ERRCODE = 'ERU00';
       END IF;`;
     const place = columns.find((one) => one.name === placeColumn(row.table));
@@ -123,35 +133,28 @@ function loop({ rows, cases }: Shape, types: ColumnTypes): string {
       ...(parent === null ? key.map((one) => `owner.${spelling.name(one.name)}`) : owner),
       ...(place === undefined ? [] : [place.value]),
     ].map((value, at) => `${spelling.name(key[at]?.name ?? '')} = ${value}`);
-    const all = new Set([...key.map((one) => one.name), ...fields.map(({ column }) => column)]);
-    const parts = [...all].map((one) => `${spelling.text(one)}, stored.${spelling.name(one)}::text`);
+    const parts = columnNames(row).map((one) => `stored.${spelling.name(one)}::text`);
     const read = `      SELECT * INTO stored FROM ${table} WHERE ${found.join(' AND ')};
-      told := told || CASE WHEN FOUND THEN jsonb_build_array(${objectOf(parts)}) ELSE '[null]'::jsonb END;`;
+      told := told || '${index === 0 ? '' : ','}' || CASE WHEN FOUND THEN array_to_json(ARRAY[${parts.join(', ')}])::text ELSE 'null' END;`;
     return { insert, read };
   });
-  const data = spelling.text(JSON.stringify(cases));
-  return `  FOR item IN SELECT * FROM jsonb_array_elements(${data}::jsonb) LOOP
-    v := ARRAY(SELECT jsonb_array_elements_text(item->'values'));
+  const data = cases.map(({ at, values }) => `{${[String(at), ...values].map(element).join(',')}}`).join(',');
+  return `  FOREACH v SLICE 1 IN ARRAY ${spelling.text(`{${data}}`)}::text[] LOOP
     BEGIN
-      told := '[]';
+      told := '[';
 ${[...tries.map(({ insert }) => insert), ...tries.map(({ read }) => read)].join('\n')}
       RAISE EXCEPTION USING ERRCODE = 'ERU00';
     EXCEPTION
-      WHEN SQLSTATE 'ERU00' THEN answers := answers || jsonb_build_object('at', item->'at', 'rows', told)::text;
+      WHEN SQLSTATE 'ERU00' THEN answers := answers || format('{"at": %s, "rows": %s]}', v[1], told);
       WHEN OTHERS THEN
         GET STACKED DIAGNOSTICS state = RETURNED_SQLSTATE, said = MESSAGE_TEXT, rule = CONSTRAINT_NAME, col = COLUMN_NAME, tab = TABLE_NAME;
-        answers := answers || jsonb_build_object('at', item->'at', 'failed', step, 'error', jsonb_build_object(
+        answers := answers || json_build_object('at', v[1]::integer, 'failed', step, 'error', json_build_object(
           'code', state, 'message', said, 'constraint', rule, 'column', col, 'table', tab))::text;
     END;
   END LOOP;`;
 }
 
-/** A function takes a hundred arguments at most. */
-const MOST_PAIRS = 45;
-
-function objectOf(pairs: readonly string[]): string {
-  const pieces: string[] = [];
-  for (let at = 0; at < pairs.length; at += MOST_PAIRS)
-    pieces.push(`jsonb_build_object(${pairs.slice(at, at + MOST_PAIRS).join(', ')})`);
-  return pieces.length === 0 ? "'{}'::jsonb" : pieces.join(' || ');
+/** A value as an element of an array's text. */
+function element(value: string | null): string {
+  return value === null ? 'NULL' : `"${value.replace(/["\\]/g, '\\$&')}"`;
 }

@@ -5,7 +5,7 @@ import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Blame, Case } from '../core/model/index.js';
 import { tablesOf } from '../core/targets/index.js';
 import type { Connection, Handle } from '../server/connections/index.js';
-import { blamesFrom, type ColumnsByConstraint } from '../server/database-errors/index.js';
+import { blamesFrom, type ColumnsByConstraint, type Names, namesOf } from '../server/database-errors/index.js';
 import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../server/insert.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
@@ -54,6 +54,12 @@ export interface TableEngine {
   close(): Promise<void>;
 }
 
+/** What attributes an engine's words to rules; worked out once. */
+interface Known {
+  readonly foreign: ColumnsByConstraint;
+  readonly names: ReadonlyMap<string, Names>;
+}
+
 /**
  * Makes the tables where there is SQL to make them, and makes sure that they are the declared ones.
  *
@@ -73,10 +79,13 @@ export async function openTables(
     await engine.connection.run(sql).catch((error) => unreachable(`its SQL fails: ${messageOf(error)}`));
   const lacking = await unfit(engine, schema, options).catch((error) => unreachable(messageOf(error)));
   if (lacking !== null) await unreachable(lacking);
-  const foreign = await engine.foreign();
+  const known: Known = {
+    foreign: await engine.foreign(),
+    names: new Map(schema.map((model) => [model.ruleset, namesOf(model)])),
+  };
   return {
     async *answer(cases) {
-      for (const group of byBefore(cases)) yield* answerGroup(engine, schema, foreign, group);
+      for (const group of byBefore(cases)) yield* answerGroup(engine, schema, known, group);
     },
     close: () => engine.close(),
   };
@@ -124,14 +133,21 @@ function byBefore(cases: readonly Case[]): readonly (readonly Case[])[] {
   return [...groups.values()];
 }
 
-/** So many cases go to an engine at once. */
+/** So many cases go to an engine at once; one with more text than this goes by itself, as a statement has its limits. */
 const AT_ONCE = 400;
+const MOST_AT_ONCE = 10_000;
+
+/** The length of all values of a record's rows as text. */
+function lengthOf({ columns, belonging }: RowToWrite): number {
+  const own = columns.reduce((sum, { value }) => sum + String(value ?? '').length, 0);
+  return belonging.reduce((sum, row) => sum + lengthOf(row), own);
+}
 
 /** All in one transaction that is rolled back; each case behind a savepoint. */
 async function* answerGroup(
   engine: TableEngine,
   schema: Schema,
-  foreign: ColumnsByConstraint,
+  known: Known,
   group: readonly Case[],
 ): AsyncIterable<readonly [Case, Answer]> {
   const { connection } = engine;
@@ -147,14 +163,16 @@ async function* answerGroup(
         else attempts.push({ case: one, row });
       }
       if (attempts.length === 0) continue;
-      const outcomes = await engine.batch(attempts);
-      for (const [index, attempt] of attempts.entries()) {
-        const outcome = outcomes[index] ?? null;
+      const small = attempts.filter(({ row }) => lengthOf(row) <= MOST_AT_ONCE);
+      const tried = await engine.batch(small);
+      const outcomes = new Map(small.map((attempt, index) => [attempt, tried[index] ?? null]));
+      for (const attempt of attempts) {
+        const outcome = outcomes.get(attempt) ?? null;
         yield [
           attempt.case,
           outcome === null
-            ? await answerAlone(engine, schema, foreign, attempt)
-            : answerFrom(engine, schema, foreign, attempt, outcome),
+            ? await answerAlone(engine, schema, known, attempt)
+            : answerFrom(engine, schema, known, attempt, outcome),
         ] as const;
       }
     }
@@ -183,12 +201,7 @@ async function rowOf(one: Case, schema: Schema, { connection }: TableEngine): Pr
   }
 }
 
-async function answerAlone(
-  engine: TableEngine,
-  schema: Schema,
-  foreign: ColumnsByConstraint,
-  attempt: Attempt,
-): Promise<Answer> {
+async function answerAlone(engine: TableEngine, schema: Schema, known: Known, attempt: Attempt): Promise<Answer> {
   const { connection } = engine;
   const model = modelOf(attempt.case.ruleset, schema);
   await connection.run('SAVEPOINT probe');
@@ -200,7 +213,7 @@ async function answerAlone(
         if (!(error instanceof RowRefused)) throw error;
         return { error: error.cause, row: error.row };
       });
-    const answer = answerFrom(engine, schema, foreign, attempt, outcome);
+    const answer = answerFrom(engine, schema, known, attempt, outcome);
     if ('accepted' in answer) {
       const later = await engine.breaksLater(tablesOf(model).map(({ name }) => name));
       return later ? { refused: [] } : answer;
@@ -218,7 +231,7 @@ async function answerAlone(
 function answerFrom(
   engine: TableEngine,
   schema: Schema,
-  foreign: ColumnsByConstraint,
+  known: Known,
   { case: one }: Attempt,
   outcome: Outcome,
 ): Answer {
@@ -231,7 +244,9 @@ function answerFrom(
     };
   }
   const { error, row } = outcome;
-  const blames = blamesFrom(new RowRefused(row, error), model, foreign) ?? (engine.isRefusal(error) ? [] : null);
+  const names = known.names.get(one.ruleset) ?? namesOf(model);
+  const blames =
+    blamesFrom(error, model, names, known.foreign, row.table.name) ?? (engine.isRefusal(error) ? [] : null);
   if (blames === null) return { breakdown: messageOf(error) };
   return { refused: blames.map((blame) => atItem(blame, row)) };
 }
@@ -244,5 +259,6 @@ function atItem(blame: Blame, { indices }: RowToWrite): Blame {
 }
 
 function messageOf(error: unknown): string {
-  return error instanceof Error ? error.message : String(error);
+  const isTold = typeof error === 'object' && error !== null && 'message' in error;
+  return String(isTold ? error.message : error);
 }

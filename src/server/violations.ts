@@ -2,7 +2,7 @@ import { type AnyRuleset, type Schema, schemaOf, targetsOf } from '../core/decla
 import { decide } from '../core/meaning/index.js';
 import { english, fillIn, phrase } from '../core/messages/index.js';
 import { type Constraint, pointerToPath, type Row, type Violation, valueAt } from '../core/model/index.js';
-import { blameOf, constraintNamed, type Refusal, refusalOf, refusedWords } from './database-errors/index.js';
+import { blameOf, namesOf, type Refusal, refusalOf, refusedWords } from './database-errors/index.js';
 
 type Model = Schema[number];
 
@@ -28,7 +28,8 @@ export function violationsFrom(
 ): readonly Violation[] {
   const schema = schemaFor(ruleset, options.rulesets);
   const model = modelIn(schema, ruleset.name);
-  const refusal = refusalOf(error, model) ?? refusalElsewhere(error, schema);
+  // A trigger of another ruleset's table may name its rule.
+  const refusal = refusalOf(error, new Map(schema.flatMap((one) => [...namesOf(one)])));
   if (refusal === null) throw error;
   return violationsOf(refusal, model, schema, options);
 }
@@ -52,11 +53,6 @@ type Messages = ViolationOptions['messages'];
 /** In the language of the messages that are given. */
 export function inWords(violations: readonly Violation[], messages: Messages): readonly Violation[] {
   return violations.map((one) => ({ ...one, message: messages?.[one.rule] ?? one.message }));
-}
-
-/** A trigger of another ruleset's table may name its rule. */
-function refusalElsewhere(error: unknown, schema: Schema): Refusal | null {
-  return schema.map((model) => refusalOf(error, model)).find((one) => one !== null) ?? null;
 }
 
 /** What a record breaks by itself: all but what the stored rows would have to tell. */
@@ -112,7 +108,7 @@ function referring(
   { record, messages }: Pick<ViolationOptions, 'record' | 'messages'>,
 ): Violation {
   if (constraint !== null || record === undefined) {
-    const who = schema.find((other) => constraint !== null && constraintNamed(other, constraint) !== null);
+    const who = schema.find((other) => constraint !== null && namesOf(other).has(constraint.toLowerCase()));
     return inUse(model, who?.label ?? null, messages);
   }
   const given = model.constraints.filter(

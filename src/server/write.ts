@@ -1,7 +1,7 @@
 import type { AnyRuleset } from '../core/declare/index.js';
 import type { Row, Violation } from '../core/model/index.js';
 import { type Connection, connectionOf, type Handle } from './connections/index.js';
-import { refusalOf } from './database-errors/index.js';
+import { namesOf, refusalOf } from './database-errors/index.js';
 import { brokenLookUps } from './look-ups.js';
 import {
   faultsOf,
@@ -76,7 +76,7 @@ async function broken(
 ): Promise<readonly Violation[] | null> {
   const schema = schemaFor(ruleset, rulesets);
   const model = modelIn(schema, ruleset.name);
-  const refusal = refusalOf(error, model);
+  const refusal = refusalOf(error, namesOf(model));
   if (refusal === null) return null;
   if (record === null) {
     return refusal.kind === 'foreignKey' && refusal.constraint === null

@@ -1,7 +1,7 @@
 import type { Schema } from '../../core/declare/index.js';
 import { english, phrase } from '../../core/messages/index.js';
 import { type Blame, type Constraint, fieldAt, pointerToPath } from '../../core/model/index.js';
-import { constraintName, ownName, type Table, tablesOf } from '../../core/targets/index.js';
+import { constraintName, tablesOf } from '../../core/targets/index.js';
 import type { Refusal } from './refusal.js';
 
 type Model = Schema[number];
@@ -9,27 +9,27 @@ type Model = Schema[number];
 /** The columns of constraints and unique indexes that are not ours, by name. */
 export type ColumnsByConstraint = ReadonlyMap<string, readonly string[]>;
 
-/** The constraint that has a name in the database, or null where the name is none of ours. Names compare without case. */
-export function constraintNamed(model: Model, name: string): Constraint | null {
-  const wanted = name.toLowerCase();
-  const own = model.constraints.find(({ id }) => constraintName(id).toLowerCase() === wanted);
-  if (own !== undefined) return own;
-  if (wanted === 'primary' || wanted === `${model.table}_pkey`.toLowerCase())
-    return model.constraints.find(({ id }) => id === `${model.ruleset}.${model.key}.unique`) ?? null;
-  return null;
-}
+/** The constraints of a ruleset by their names in the database, in small letters: engines compare them without case. */
+export type Names = ReadonlyMap<string, Constraint>;
 
-/** The table of a list whose own constraint has a name: its key, its owner, an item's place. */
-export function ownedNamed(model: Model, name: string): Table | null {
-  const parts = ['key', 'owner', 'place'];
-  return tablesOf(model).find((table) => parts.some((part) => ownName(table, part) === name)) ?? null;
+/** A key is known by the names, too, that engines give to those of tables that were made by hand. */
+export function namesOf(model: Model): Names {
+  const key = model.constraints.find(({ id }) => id === `${model.ruleset}.${model.key}.unique`);
+  const usual = key === undefined ? [] : ['primary', `${model.table}_pkey`].map((name) => [name, key] as const);
+  const own = model.constraints.map((one) => [constraintName(one.id), one] as const);
+  return new Map([...usual, ...own].map(([name, one]) => [name.toLowerCase(), one]));
 }
 
 /** What a refused write blames, by the names and columns that the engine tells. */
-export function blameOf(refusal: Refusal, model: Model, foreign: ColumnsByConstraint = new Map()): Blame {
+export function blameOf(
+  refusal: Refusal,
+  model: Model,
+  names: Names = namesOf(model),
+  foreign: ColumnsByConstraint = new Map(),
+): Blame {
   const { constraint, message, kind } = refusal;
-  const named = constraint === null ? null : constraintNamed(model, constraint);
-  if (named !== null) return told(named, message);
+  const named = constraint === null ? undefined : names.get(constraint.toLowerCase());
+  if (named !== undefined) return told(named, message);
   if (kind === 'unique') {
     const ours = uniqueOver(model, refusal);
     if (ours !== null) return told(ours, message);
@@ -57,7 +57,7 @@ function told({ id, blame }: Constraint, message: string): Blame {
 }
 
 /** The field of a column; where the engine names no table, of the first table that has such a column. */
-export function fieldWith(model: Model, column: string, table: string | null) {
+function fieldWith(model: Model, column: string, table: string | null) {
   const tables = tablesOf(model).filter(({ name }) => table === null || name === table);
   return tables.flatMap(({ fields }) => fields).find((one) => one.column === column);
 }

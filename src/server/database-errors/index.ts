@@ -1,35 +1,33 @@
 import type { Schema } from '../../core/declare/index.js';
 import type { Blame } from '../../core/model/index.js';
 import { RowRefused } from '../insert.js';
-import { blameOf, type ColumnsByConstraint, constraintNamed } from './attribution.js';
+import { blameOf, type ColumnsByConstraint, type Names } from './attribution.js';
 import { mariadbRefusal } from './mariadb.js';
 import { postgresqlRefusal } from './postgresql.js';
 import type { Refusal } from './refusal.js';
 import { sqliteRefusal } from './sqlite.js';
 
-export {
-  blameOf,
-  type ColumnsByConstraint,
-  constraintNamed,
-  fieldWith,
-  ownedNamed,
-  refusedWords,
-} from './attribution.js';
+export { blameOf, type ColumnsByConstraint, type Names, namesOf, refusedWords } from './attribution.js';
 export type { Refusal } from './refusal.js';
 
-/** What a driver's error says was refused, whichever driver it is, however it was wrapped; null for any other error. */
-export function refusalOf(error: unknown, model: Schema[number]): Refusal | null {
-  let table: string | null = null;
-  for (let at: unknown = error, depth = 0; depth < 8 && typeof at === 'object' && at !== null; depth++) {
-    // A row of ours says which table it was for: not every engine does.
+/** Errors are wrapped no deeper than this. */
+const DEEPEST = 8;
+
+/**
+ * What a driver's error says was refused, whichever driver it is, however it was wrapped; null for any other error.
+ *
+ * @param names the names that a trigger of ours may raise
+ * @param written the table that was written, where it is known: not every engine names it
+ */
+export function refusalOf(error: unknown, names: Names, written: string | null = null): Refusal | null {
+  let table = written;
+  let at: unknown = error;
+  for (let depth = 0; depth < DEEPEST && typeof at === 'object' && at !== null; depth++) {
     if (at instanceof RowRefused) table = at.row.table.name;
-    const found =
-      mariadbRefusal(at) ??
-      postgresqlRefusal(at) ??
-      ('message' in at && typeof at.message === 'string'
-        ? sqliteRefusal({ message: at.message }, (name) => constraintNamed(model, name) !== null)
-        : null);
-    if (found !== null) return { ...found, table: found.table ?? table };
+    else {
+      const found = mariadbRefusal(at) ?? postgresqlRefusal(at) ?? sqliteRefusal(at, (name) => names.has(name));
+      if (found !== null) return { ...found, table: found.table ?? table };
+    }
     at = (at as { readonly cause?: unknown }).cause;
   }
   return null;
@@ -42,11 +40,13 @@ export function refusalOf(error: unknown, model: Schema[number]): Refusal | null
 export function blamesFrom(
   error: unknown,
   model: Schema[number],
-  foreign: ColumnsByConstraint = new Map(),
+  names: Names,
+  foreign: ColumnsByConstraint,
+  written: string,
 ): readonly Blame[] | null {
-  const refusal = refusalOf(error, model);
+  const refusal = refusalOf(error, names, written);
   if (refusal === null) return null;
-  const blame = blameOf(refusal, model, foreign);
+  const blame = blameOf(refusal, model, names, foreign);
   const nothing = blame.pointer === null && blame.rule === null;
   return nothing && !['required', 'unique', 'check'].includes(refusal.kind) ? [] : [blame];
 }

@@ -4,10 +4,9 @@ import { type Refusal, unnamed } from './refusal.js';
  * What SQLite refused, or null. It reports by message only: the name of a CHECK, the columns of a unique rule and never
  * its name, nothing at all of a foreign key. A trigger of ours raises the name of its rule.
  */
-export function sqliteRefusal(
-  { message }: { readonly message: string },
-  isRule: (name: string) => boolean,
-): Refusal | null {
+export function sqliteRefusal(error: object, isRule: (name: string) => boolean): Refusal | null {
+  if (!('message' in error) || typeof error.message !== 'string') return null;
+  const { message } = error;
   const [, table, column] =
     /^(?:NOT NULL constraint failed: |cannot store \S+ value in \S+ column )([^.]+)\.(.+)$/.exec(message) ?? [];
   if (table !== undefined && column !== undefined) {
