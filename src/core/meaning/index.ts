@@ -133,6 +133,7 @@ export function judgingFor(model: Model, row: Row, clock?: GivenClock): Judging 
 export type { GivenClock } from './clock.js';
 export { derive } from './derive.js';
 export { encode } from './encode.js';
+export { readForm } from './form.js';
 export { instancesOf, type Store, valueIn } from './judging.js';
 export { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
 export { storedRow } from './stored.js';

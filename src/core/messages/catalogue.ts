@@ -6,7 +6,10 @@ export type Words =
   | string
   | ({ readonly [C in 'zero' | 'one' | 'two' | 'few' | 'many']?: string } & { readonly other: string });
 
-/** Every entry of a catalogue: `<facet>`, or `<facet>.<kind or domain>` where one has words of its own. */
+/**
+ * Every entry of a catalogue: `<facet>`, or `<facet>.<kind or domain>` where one has words of its own; and what made forms
+ * say. In a hint between two limits, `{label}` is the lower one.
+ */
 export const wordKeys = [
   'required',
   'type.record',
@@ -64,6 +67,26 @@ export const wordKeys = [
   'inUse',
   'inUse.by',
   'refused',
+  'hint.sample',
+  'hint.characters.between',
+  'hint.characters.least',
+  'hint.characters.most',
+  'hint.whole',
+  'hint.whole.between',
+  'hint.whole.least',
+  'hint.whole.most',
+  'hint.number',
+  'hint.number.between',
+  'hint.number.least',
+  'hint.number.most',
+  'form.optional',
+  'form.yes',
+  'form.no',
+  'form.save',
+  'form.add',
+  'form.remove',
+  'form.putBack',
+  'form.summary',
 ] as const;
 export type WordKey = (typeof wordKeys)[number];
 

@@ -55,11 +55,22 @@ function open({ files }: FormOptions, { schema, folder, output }: Surroundings):
       for (const one of cases) {
         const form = forms.get(one.ruleset);
         if (form === undefined) throw new Error(`no form for ${one.ruleset}`);
-        yield [one, answerOne(form, modelOf(one.ruleset, schema), one)] as const;
+        const controls = form.controls.map((control) => offering(control, one, schema));
+        yield [one, answerOne({ ...form, controls }, modelOf(one.ruleset, schema), one)] as const;
       }
     },
     close: async () => {},
   };
+}
+
+/** A list of what a reference can lead to, filled from the rows that are there before. */
+function offering(control: Control, { before }: Case, schema: Surroundings['schema']): Control {
+  const to = control.attributes.get('data-refers-to');
+  if (to === undefined) return control;
+  const { key } = modelOf(to, schema);
+  const rows = before.filter(({ ruleset }) => ruleset === to);
+  const keys = rows.map(({ row }) => ({ value: String(row[key ?? '']), disabled: false }));
+  return { ...control, options: [...control.options, ...keys] };
 }
 
 function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answer {

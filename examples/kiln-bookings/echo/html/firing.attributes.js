@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-16b6cfb19ab90bf3155d6fc4d2418002e46c9760953d48c6fbc98c7de8c8cea6
+// Digest: sha256-8647a1bc1bc993bc53de1c8dd4d8f6263e09a377b621456a203a985b974fe339
 
 /** The native control of each field: element, attributes, options. */
 export const controls = {
@@ -27,7 +27,7 @@ export const controls = {
       "type": "text",
       "required": true,
       "pattern": "\\s*(?=[^\\s\\x00\\uFFFD](?:[^\\x00\\uFFFD]{0,18}[^\\s\\x00\\uFFFD])?\\s*$)[a-z][0-9a-z]*(?:\\x2D[0-9a-z]+)*(?<!\\s)\\s*",
-      "title": "Such as a-2, at most 20 characters"
+      "title": "Such as a-2. At most 20 characters"
     }
   },
   "title": {
@@ -141,6 +141,8 @@ export const controls = {
   },
   "notes": {
     "element": "textarea",
-    "attributes": {}
+    "attributes": {
+      "title": "At most 500 characters"
+    }
   }
 };

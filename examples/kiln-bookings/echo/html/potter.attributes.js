@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/potter.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-da8b30686571d7b545f6371e6c53e571ffaaf4acfcdbb97a59e99ee22db1ae7a
+// Digest: sha256-dd7dca85ca8d216f5aed38f83b0d7336638e4a90e0e7e6aa19f6ae5a710723d8
 
 /** The native control of each field: element, attributes, options. */
 export const controls = {
@@ -9,7 +9,7 @@ export const controls = {
       "type": "text",
       "required": true,
       "pattern": "\\s*(?=[^\\s\\x00\\uFFFD](?:[^\\x00\\uFFFD]{0,18}[^\\s\\x00\\uFFFD])?\\s*$)[a-z][0-9a-z]*(?:\\x2D[0-9a-z]+)*(?<!\\s)\\s*",
-      "title": "Such as a-2, at most 20 characters"
+      "title": "Such as a-2. At most 20 characters"
     }
   },
   "name": {

@@ -8,8 +8,14 @@ import {
   scaleOf,
   valueField,
 } from '../../kinds/index.js';
+import { english, phrase } from '../../messages/index.js';
 import { textPattern } from './predicates.js';
 import { rangePattern } from './range.js';
+
+/** Words of a catalogue's entry with its limits in their places. */
+export type Say = (key: string, limit?: string, least?: string) => string;
+
+const inEnglish: Say = (key, limit = '', least = '') => phrase(english, { keys: [key], limit, label: least });
 
 /** The control of a field, as data: an element, its attributes, and the options where it has some. */
 export interface Control {
@@ -30,28 +36,34 @@ function requiredOf(field: KnownField): { readonly required?: true } {
  * The right control for each kind. Numbers are text controls: a number control silently turns `1,5` into 15, and reads
  * `1e3`. Lengths are part of `pattern`, since `maxlength` counts UTF-16 units and white space that is trimmed later.
  */
-const types: PerKind<(field: KnownField) => Control> = {
-  text: (field) => (field.facets.lines === 'many' ? textarea(field) : textInput(field)),
-  email: (field) => textInput(field, { inputmode: 'email' }),
-  url: (field) => textInput(field, { inputmode: 'url' }),
-  uuid: (field) => textInput(field),
-  ip: (field) => textInput(field),
-  integer: (field) => {
+const types: PerKind<(field: KnownField, say: Say) => Control> = {
+  text: (field, say) => {
+    if (field.facets.lines === 'many') return textarea(field, say);
+    // What is typed is not shown, and no browser fills in one that it knows from elsewhere.
+    const secret: { [attribute: string]: string } =
+      field.storedAs === null ? {} : { type: 'password', autocomplete: 'new-password' };
+    return textInput(field, say, secret);
+  },
+  email: (field, say) => textInput(field, say, { inputmode: 'email' }),
+  url: (field, say) => textInput(field, say, { inputmode: 'url' }),
+  uuid: (field, say) => textInput(field, say),
+  ip: (field, say) => textInput(field, say),
+  integer: (field, say) => {
     const least = typeof field.facets.min === 'number' ? field.facets.min : Number.MIN_SAFE_INTEGER;
     const most = typeof field.facets.max === 'number' ? field.facets.max : Number.MAX_SAFE_INTEGER;
     const pattern = rangePattern(least, most);
-    const title = `A whole number${limits(field.facets.min, field.facets.max)}`;
+    const title = limits('hint.whole', field.facets.min, field.facets.max, say);
     return {
       element: 'input',
       attributes: { type: 'text', inputmode: 'numeric', ...requiredOf(field), pattern, title },
     };
   },
-  decimal: (field) => {
+  decimal: (field, say) => {
     const digits = Number(field.facets.precision) - scaleOf(field);
     const scale = scaleOf(field);
     const whole = digits === 0 ? '0' : `(?:0|[1-9][0-9]{0,${digits - 1}})`;
     const pattern = `-?${whole}${scale === 0 ? '' : `(?:\\.[0-9]{1,${scale}}0*)?`}`;
-    const title = `A number${limits(field.facets.min, field.facets.max)}`;
+    const title = limits('hint.number', field.facets.min, field.facets.max, say);
     return {
       element: 'input',
       attributes: { type: 'text', inputmode: 'decimal', ...requiredOf(field), pattern, title },
@@ -73,9 +85,13 @@ const types: PerKind<(field: KnownField) => Control> = {
     momentInput(field, `${dayForm}T[0-2][0-9]:[0-5][0-9]`, 'YYYY-MM-DDTHH:MM:SSZ', '(?:Z|[+\\-][0-2][0-9]:[0-5][0-9])'),
   dateTime: (field) => momentInput(field, `${dayForm}T[0-2][0-9]:[0-5][0-9]`, 'YYYY-MM-DDTHH:MM:SS'),
   // A box says yes or no; where neither may be said, a list with an empty option does.
-  boolean: (field): Control =>
+  boolean: (field, say): Control =>
     field.optional
-      ? { element: 'select', attributes: {}, options: [nothingChosen, ['true', 'Yes'], ['false', 'No']] }
+      ? {
+          element: 'select',
+          attributes: {},
+          options: [nothingChosen, ['true', say('form.yes')], ['false', say('form.no')]],
+        }
       : {
           element: 'checkbox',
           attributes: {
@@ -86,15 +102,22 @@ const types: PerKind<(field: KnownField) => Control> = {
         },
   record: () => group,
   list: () => group,
-  reference: (field) => controlOf({ ...valueField(field), optional: field.optional }),
+  reference: (field, say) => controlOf({ ...valueField(field), optional: field.optional }, say),
 };
 
 const dayForm = '[0-9]{4}-[0-9]{2}-[0-9]{2}';
 /** Controls in a frame of their own. */
 const group: Control = { element: 'fieldset', attributes: {} };
 
-export function controlOf(field: KnownField): Control {
-  return types[field.kind](field);
+/** The control of a field that is no reference to be chosen from a list. Its words are English unless told. */
+export function controlOf(field: KnownField, say: Say = inEnglish): Control {
+  return types[field.kind](field, say);
+}
+
+/** A list of what a reference can lead to, by the texts that name it to a person. */
+export function selectOf(field: KnownField, options: readonly (readonly [string | number, string])[]): Control {
+  const listed = options.map(([key, called]) => [String(key), called] as const);
+  return { element: 'select', attributes: requiredOf(field), options: [nothingChosen, ...listed] };
 }
 
 /** A text control: one for moments shows no seconds, and sends another spelling in each browser. */
@@ -105,12 +128,10 @@ function momentInput(field: KnownField, start: string, title: string, end = ''):
   return { element: 'input', attributes: { type: 'text', ...requiredOf(field), pattern, title } };
 }
 
-function textInput(field: KnownField, more: { readonly inputmode?: string } = {}): Control {
+function textInput(field: KnownField, say: Say, more: { readonly [attribute: string]: string } = {}): Control {
   const { attribute: pattern, sample } = textPattern(field);
-  const { minLength, maxLength } = field.facets;
-  const counted = typeof minLength === 'number' || typeof maxLength === 'number';
-  const lengths = counted ? [lengthWords(minLength, maxLength)] : [];
-  const title = [...(sample === null ? [] : [`such as ${sample}`]), ...lengths].join(', ').trim();
+  const shown = sample === null ? [] : [say('hint.sample', sample)];
+  const title = [...shown, ...lengthWords(field, say)].join('. ');
   return {
     element: 'input',
     attributes: {
@@ -118,30 +139,32 @@ function textInput(field: KnownField, more: { readonly inputmode?: string } = {}
       ...more,
       ...requiredOf(field),
       pattern,
-      ...(title === '' ? {} : { title: capitalised(title) }),
+      ...(title === '' ? {} : { title }),
     },
   };
 }
 
 /** `pattern` does not apply to it. A minimum in UTF-16 units is looser than the rule, but refuses blanks that are absent. */
-function textarea(field: KnownField): Control {
+function textarea(field: KnownField, say: Say): Control {
   const { minLength } = field.facets;
   const least: { [name: string]: string } = {};
   if (!field.optional && typeof minLength === 'number') least.minlength = String(minLength);
-  return { element: 'textarea', attributes: { ...requiredOf(field), ...least } };
+  const [title] = lengthWords(field, say);
+  return {
+    element: 'textarea',
+    attributes: { ...requiredOf(field), ...least, ...(title === undefined ? {} : { title }) },
+  };
 }
 
-function limits(least: unknown, most: unknown): string {
-  if (least !== undefined && most !== undefined) return ` from ${least} to ${most}`;
-  if (least !== undefined) return ` of ${least} or more`;
-  return most !== undefined ? ` of at most ${most}` : '';
+function lengthWords({ facets }: KnownField, say: Say): readonly string[] {
+  const { minLength, maxLength } = facets;
+  if (typeof minLength !== 'number' && typeof maxLength !== 'number') return [];
+  return [limits('hint.characters', minLength ?? undefined, maxLength ?? undefined, say)];
 }
 
-function capitalised(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
-}
-
-function lengthWords(least: unknown, most: unknown): string {
-  if (typeof least === 'number' && typeof most === 'number') return `${least} to ${most} characters`;
-  return typeof least === 'number' ? `at least ${least} characters` : `at most ${most} characters`;
+function limits(key: string, least: unknown, most: unknown, say: Say): string {
+  const [has, hasMost] = [least !== undefined && least !== null, most !== undefined && most !== null];
+  if (has && hasMost) return say(`${key}.between`, String(most), String(least));
+  if (has) return say(`${key}.least`, String(least));
+  return hasMost ? say(`${key}.most`, String(most)) : say(key);
 }
