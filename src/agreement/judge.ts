@@ -1,4 +1,4 @@
-import { decide } from '../core/meaning/index.js';
+import { decide, masked } from '../core/meaning/index.js';
 import {
   type Answer,
   type Blame,
@@ -12,7 +12,6 @@ import {
 } from '../core/model/index.js';
 import type { Layer } from '../layers/layer.js';
 import type { Answered } from './run.js';
-import { masked } from './secrets.js';
 
 export type MismatchKind = 'verdict' | 'altered' | 'blame' | 'breakdown' | 'residue';
 

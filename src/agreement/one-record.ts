@@ -1,10 +1,10 @@
 import { caseOf } from '../core/cases/index.js';
 import type { Schema } from '../core/declare/index.js';
+import { masked, maskedAnswer } from '../core/meaning/index.js';
 import type { Answer, Entry, Verdict, Wire } from '../core/model/index.js';
 import type { Layer, Surroundings } from '../layers/layer.js';
 import { fidelitiesOf, judgeAnswer } from './judge.js';
 import { askAll } from './run.js';
-import { masked, maskedAnswer } from './secrets.js';
 
 /** What one layer said of a record; `why` tells how it differs, where it does. */
 export interface LayerAnswer {

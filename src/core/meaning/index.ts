@@ -136,6 +136,7 @@ export { encode } from './encode.js';
 export { readForm } from './form.js';
 export { instancesOf, type Store, valueIn } from './judging.js';
 export { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
+export { loggable, masked, maskedAnswer, secretsIn } from './secrets.js';
 export { storedRow } from './stored.js';
 export {
   type Checked,

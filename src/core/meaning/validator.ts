@@ -38,6 +38,8 @@ export interface Validator<T> {
   check(input: unknown, how?: CheckOptions & { readonly partial?: false }): Checked<T>;
   /** A partial update: the merged record where the stored one is given, what was sent where it is not. */
   check(input: unknown, how: CheckOptions): Checked<Partial<T>>;
+  /** Once more, as types are inferred from what stands last. */
+  check(input: unknown, how?: CheckOptions & { readonly partial?: false }): Checked<T>;
   /** The same, and then what the server must ask someone else about. */
   checkAsync(input: unknown, how?: CheckOptions): Promise<Checked<T>>;
   /** The values of the fields that are worked out from a checked record. */

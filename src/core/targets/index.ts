@@ -22,6 +22,7 @@ export function ledgerOf(schema: Schema, names = targetNames): readonly Entry[] 
 export const tableTargets = { postgresql, mariadb, sqlite } satisfies { readonly [name: string]: TableTarget };
 export type EngineName = keyof typeof tableTargets;
 
+export { type FormState, formText, type Options } from './html/index.js';
 export {
   type Column,
   constraintName,

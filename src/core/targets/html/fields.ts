@@ -1,6 +1,6 @@
 import { encodeValue, isRealDate, type KnownField, targetOf } from '../../kinds/index.js';
 import { valueText } from './controls.js';
-import { controlId, rowMarks } from './names.js';
+import { controlId, rowMark } from './names.js';
 import { inPage, recordIn, type Shown, textIn } from './state.js';
 import { type Element, element, type Markup } from './tree.js';
 import { type Control, controlOf, selectOf } from './types.js';
@@ -28,9 +28,15 @@ export function fieldMarkup(shown: Shown, field: KnownField, tree: unknown, at: 
   return field.item === null ? valueMarkup(shown, field, tree, at) : listMarkup(shown, field, field.item, tree, at);
 }
 
-function labelOf(shown: Shown, field: KnownField, { number }: At): string {
-  const label = number === null ? shown.label(field) : `${shown.label(field)} ${number}`;
-  return field.optional ? `${label} (${shown.word('form.optional')})` : label;
+function labelOf(shown: Shown, field: KnownField, { number }: At): readonly Markup[] {
+  const optional = field.optional ? ` (${shown.word('form.optional')})` : '';
+  if (number === null) return [`${shown.label(field)}${optional}`];
+  return [`${shown.label(field)} `, numbered(number), ...(optional === '' ? [] : [optional])];
+}
+
+/** A row's number, where script finds it: rows before it may come and go. */
+function numbered(number: string): Element {
+  return element('span', { 'data-number': true }, number);
 }
 
 function messagesAt({ violations }: Shown, { pointer }: At): string {
@@ -69,7 +75,7 @@ function frame(
   const hint = field.hint === null ? [] : [hintMarkup(id, field.hint)];
   const described = [...(field.hint === null ? [] : [`${id}-hint`]), `${id}-message`].join(' ');
   const attributes = { id, name: at.name, tabindex: '-1', 'aria-describedby': described, ...more };
-  const legend = element('legend', {}, labelOf(shown, field, at));
+  const legend = element('legend', {}, ...labelOf(shown, field, at));
   return element('fieldset', attributes, legend, ...hint, ...parts, messagePlace(id, message));
 }
 
@@ -86,16 +92,15 @@ function listMarkup(shown: Shown, field: KnownField, item: KnownField, tree: unk
     depth,
     number: String(index + 1),
   });
-  const marks = rowMarks(depth);
-  const copied = { ...rowAt(items.length), name: `${at.name}[${marks.index}]`, number: marks.number };
-  const button = (does: string, words: string) =>
-    element('button', { type: 'button', [`data-${does}`]: true, hidden: true }, words);
+  const copied = { ...rowAt(items.length), name: `${at.name}[${rowMark(depth)}]` };
+  const button = (does: string, ...words: readonly Markup[]) =>
+    element('button', { type: 'button', [`data-${does}`]: true, hidden: true }, ...words);
   const row = (value: unknown, place: At) =>
     element(
       'div',
       { class: 'row', 'data-row': true },
       fieldMarkup(shown, item, value, place),
-      button('remove', shown.word('form.remove', `${shown.label(item)} ${place.number}`)),
+      button('remove', `${shown.word('form.remove', shown.label(item))} `, numbered(place.number ?? '')),
     );
   const limits = { 'data-list': String(depth), 'data-least': String(least) };
   return frame(
@@ -131,7 +136,7 @@ function valueMarkup(shown: Shown, field: KnownField, tree: unknown, at: At): El
     'aria-describedby': described,
     ...(message === '' ? {} : { 'aria-invalid': 'true' }),
   };
-  const label = element('label', { for: id }, labelOf(shown, field, at));
+  const label = element('label', { for: id }, ...labelOf(shown, field, at));
   const parts = valueText(control, attributes);
   const isBox = control.element === 'checkbox';
   return element(

@@ -3,7 +3,7 @@ export function controlId(ruleset: string, name: string): string {
   return `${ruleset}-${name.replaceAll('[', '-').replaceAll(']', '')}`;
 }
 
-/** What stands in a row to be copied for its index, and for its number from 1, by how deep its list is. */
-export function rowMarks(depth: number): { readonly index: string; readonly number: string } {
-  return { index: `{at${depth}}`, number: `{nr${depth}}` };
+/** What stands for its index in a row to be copied, by how deep its list is. */
+export function rowMark(depth: number): string {
+  return `{at${depth}}`;
 }

@@ -80,9 +80,12 @@ const types: PerKind<(field: KnownField, say: Say) => Control> = {
     return { element: 'input', attributes: { type: 'date', ...requiredOf(field), min, max } };
   },
   time: (field) => momentInput(field, '[0-2][0-9]:[0-5][0-9]', 'HH:MM:SS'),
-  // The page's own offset is not known here: a text control takes what it is given.
-  timestamp: (field) =>
-    momentInput(field, `${dayForm}T[0-2][0-9]:[0-5][0-9]`, 'YYYY-MM-DDTHH:MM:SSZ', '(?:Z|[+\\-][0-2][0-9]:[0-5][0-9])'),
+  // A page adds its own offset, where script is on: a control for moments without one would send none.
+  timestamp: (field) => {
+    const offset = '(?:Z|[+\\-][0-2][0-9]:[0-5][0-9])';
+    const control = momentInput(field, `${dayForm}T[0-2][0-9]:[0-5][0-9]`, 'YYYY-MM-DDTHH:MM:SSZ', offset);
+    return { ...control, attributes: { ...control.attributes, 'data-moment': true } };
+  },
   dateTime: (field) => momentInput(field, `${dayForm}T[0-2][0-9]:[0-5][0-9]`, 'YYYY-MM-DDTHH:MM:SS'),
   // A box says yes or no; where neither may be said, a list with an empty option does.
   boolean: (field, say): Control =>

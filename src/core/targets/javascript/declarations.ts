@@ -57,6 +57,8 @@ ${words.join('\n')}
 
 export declare function check(input: unknown, how?: How & { readonly partial?: false }): Checked;
 export declare function check(input: unknown, how: How): Checked<Partial<${type}>>;
+/** Once more, as types are inferred from what stands last. */
+export declare function check(input: unknown, how?: How & { readonly partial?: false }): Checked;
 ${asks ? `export declare function checkAsync(input: unknown, how?: How): Promise<Checked>;\n` : ''}${
   derived.length === 0 ? '' : `export declare function derive(value: ${type}): ${derivedType(derived)};\n`
 }`;

@@ -1,0 +1,3 @@
+export { type BindOptions, type Bound, bind } from './bind.js';
+export { violationsIn } from './sending.js';
+export type { Checked, How, Rules, Violation } from './types.js';

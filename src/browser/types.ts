@@ -1,0 +1,24 @@
+/** One broken rule: an RFC 6901 JSON Pointer, the rule's id, the words for a person. */
+export interface Violation {
+  readonly pointer: string;
+  readonly rule: string;
+  readonly message: string;
+}
+
+/** What a check gives. */
+export type Checked<T> =
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly violations: readonly Violation[] };
+
+/** How a page has a form checked. */
+export interface How {
+  readonly wire: 'form';
+  readonly on: 'client';
+  readonly clock?: { readonly instant: string; readonly zone?: string };
+  readonly messages?: { readonly [rule: string]: string };
+}
+
+/** A compiled module, or a validator in process. */
+export interface Rules<T> {
+  check(input: unknown, how: How): Checked<T>;
+}
