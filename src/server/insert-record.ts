@@ -1,8 +1,9 @@
 import type { AnyRuleset } from '../core/declare/index.js';
 import type { Row } from '../core/model/index.js';
-import { tableTargets, typeField } from '../core/targets/index.js';
+import { tableTargets } from '../core/targets/index.js';
 import { connectionOf, type Handle } from './connections/index.js';
 import { finding, insertRows } from './insert.js';
+import { filledBy } from './read-records.js';
 import { recordFrom, rowsOf } from './rows.js';
 import { modelIn, schemaFor } from './violations.js';
 import { type WriteOptions, type Written, write } from './write.js';
@@ -25,12 +26,8 @@ export async function insertRecord(
   const insert = async (): Promise<Row> => {
     const found = finding(await insertRows(connection, rows));
     const { wire } = tableTargets[connection.engine];
-    const filled = Object.values(model.fields).flatMap((field) => {
-      if (field.generated === null) return [];
-      const column = found('')?.[field.column] ?? null;
-      return [[field.name, wire.read(typeField(field, schema), column)] as const];
-    });
-    return { ...recordFrom(model, record, schema, connection.engine, found), ...Object.fromEntries(filled) };
+    const filled = filledBy(model, schema, wire, found(''));
+    return { ...recordFrom(model, record, schema, connection.engine, found), ...filled };
   };
   return write(handle, ruleset, record, insert, options);
 }

@@ -78,9 +78,13 @@ export async function readAgain(connection: Connection, inserted: readonly Inser
   return again;
 }
 
+/** A table and an item of each list on the way, as one text. */
+export function instanceOf(of: string, indices: Indices): string {
+  return `${of} ${[...indices.values()].join()}`;
+}
+
 /** Finds what was inserted for a table and an item of each list on the way. */
 export function finding(inserted: readonly Inserted[]) {
-  const keyOf = (of: string, indices: Indices) => `${of} ${[...indices.values()].join()}`;
-  const found = new Map(inserted.map(({ row, columns }) => [keyOf(row.table.of, row.indices), columns]));
-  return (of: string, indices: Indices = noIndices()) => found.get(keyOf(of, indices)) ?? null;
+  const found = new Map(inserted.map(({ row, columns }) => [instanceOf(row.table.of, row.indices), columns]));
+  return (of: string, indices: Indices = noIndices()) => found.get(instanceOf(of, indices)) ?? null;
 }

@@ -1,0 +1,130 @@
+import assert from 'node:assert/strict';
+import { after, before, describe, test } from 'node:test';
+import { integer, list, record, reference, ruleset, text } from 'echo-rule';
+import { firing } from '../../examples/kiln-bookings/rules/firing.rules.js';
+import { kiln } from '../../examples/kiln-bookings/rules/kiln.rules.js';
+import { potter } from '../../examples/kiln-bookings/rules/potter.rules.js';
+import { schemaOf } from '../../src/core/declare/index.js';
+import type { Row } from '../../src/core/model/index.js';
+import { deleteRecord, findRecord, insertRecord, listRecords, updateRecord } from '../../src/server/index.js';
+import { type Engine, engineNames, engineWith } from '../fixtures/engines.js';
+
+/** Lists in lists, records with tables of their own, a counting key. */
+const tray = ruleset('tray', {
+  fields: {
+    number: integer({ generated: 'identity' }),
+    name: text({ maxLength: 20 }),
+    foot: record({ height: integer(), marks: list(text({ maxLength: 9 })) }, { optional: true, keptAs: 'table' }),
+    parts: list(
+      record({
+        name: text({ maxLength: 9 }),
+        sizes: list(integer(), { distinct: true }),
+        lid: record({ wide: integer() }, { optional: true }),
+      }),
+      { key: 'name' },
+    ),
+  },
+  key: 'number',
+});
+const booking = ruleset('booking', { key: 'code', fields: { code: text({ maxLength: 4 }), tray: reference(tray) } });
+const rulesets = [kiln, potter, firing, tray, booking];
+
+const oven = { code: 'K01', name: 'Big oven', hottest: 1300 };
+const ines = { handle: 'ines', name: 'Ines', phone: null, email: null, memberSince: '2020-01-01', inducted: true };
+const bowls = {
+  tag: 'AB-0001',
+  kiln: 'K01',
+  potter: 'ines',
+  title: 'Bowls',
+  pieces: 4,
+  peak: 1200,
+  glaze: 'none',
+  vented: false,
+  fee: 12.5,
+  loadOn: '2026-03-02',
+  collectOn: null,
+  shelf: { bay: 'A1', level: 2 },
+  helpers: ['Tomek', 'Ewa'],
+  notes: 'Two\nlines',
+};
+const small = {
+  name: 'Small',
+  foot: { height: 3, marks: ['a', 'b'] },
+  parts: [
+    { name: 'cup', sizes: [1, 2], lid: null },
+    { name: 'jug', sizes: [], lid: { wide: 4 } },
+  ],
+};
+
+for (const name of engineNames) {
+  describe(`stored records of ${name}`, () => {
+    let engine: Engine;
+    before(async () => {
+      engine = await engineWith(name, schemaOf(rulesets));
+      for (const [one, record] of [
+        [kiln, oven],
+        [potter, ines],
+        [firing, bowls],
+        [firing, { ...bowls, tag: 'AB-0002', loadOn: '2026-03-03', shelf: null, helpers: [] }],
+        [tray, small],
+      ] as const)
+        assert.ok((await insertRecord(engine.handle, one, record, { rulesets })).ok, JSON.stringify(record));
+    });
+    after(() => engine.close());
+
+    const update = async (key: string, record: Row) => updateRecord(engine.handle, firing, key, record, { rulesets });
+
+    test('a record comes back as it went in, lists and what the store filled too', async () => {
+      assert.deepEqual(await findRecord(engine.handle, firing, 'AB-0001', { rulesets }), bowls);
+      assert.deepEqual(await findRecord(engine.handle, tray, 1, { rulesets }), { ...small, number: 1 });
+      assert.equal(await findRecord(engine.handle, firing, 'AB-9999', { rulesets }), null);
+      const all = await listRecords(engine.handle, firing, { rulesets });
+      assert.deepEqual(
+        all.map(({ tag, helpers }) => [tag, helpers]),
+        [
+          ['AB-0001', ['Tomek', 'Ewa']],
+          ['AB-0002', []],
+        ],
+      );
+    });
+
+    test('one sent back unchanged changes nothing and is no duplicate of itself', async () => {
+      assert.deepEqual(await update('AB-0001', bowls), { ok: true, value: bowls });
+    });
+
+    test('entries of a list change places, come and go', async () => {
+      for (const helpers of [['Ewa', 'Tomek'], ['Ewa', 'Oke', 'Tomek'], ['Tomek'], [], ['Ewa', 'Tomek']])
+        assert.deepEqual(await update('AB-0001', { ...bowls, helpers }), { ok: true, value: { ...bowls, helpers } });
+      const parts = [small.parts[1], { ...small.parts[0], sizes: [2, 1] }];
+      const changed = { name: 'Small', foot: null, parts };
+      const written = await updateRecord(engine.handle, tray, 1, changed as unknown as Row, { rulesets });
+      assert.deepEqual(written, { ok: true, value: { ...changed, number: 1 } });
+    });
+
+    test('its key changes with its lists; a taken one is told, and nothing has changed', async () => {
+      const renamed = { ...bowls, tag: 'AB-0003', helpers: ['Ewa'] };
+      assert.deepEqual(await update('AB-0001', renamed), { ok: true, value: renamed });
+      const refused = await update('AB-0003', { ...bowls, tag: 'AB-0002' });
+      assert.ok(refused !== null && !refused.ok, 'a taken key');
+      assert.deepEqual(
+        refused.violations.map(({ rule }) => rule),
+        ['firing.tag.unique'],
+      );
+      assert.deepEqual(await findRecord(engine.handle, firing, 'AB-0003', { rulesets }), renamed);
+      assert.equal(await update('AB-0001', bowls), null);
+    });
+
+    test('one that is referred to does not go; without a reference it goes with its lists', async () => {
+      const refused = await deleteRecord(engine.handle, kiln, 'K01', { rulesets });
+      assert.ok(refused !== null && !refused.ok, 'a firing refers to it');
+      assert.deepEqual(
+        refused.violations.map(({ rule, pointer }) => [rule, pointer]),
+        [['kiln.inUse', '']],
+      );
+      const gone = await deleteRecord(engine.handle, firing, 'AB-0002', { rulesets });
+      assert.equal(gone?.ok, true);
+      assert.equal(await findRecord(engine.handle, firing, 'AB-0002', { rulesets }), null);
+      assert.equal(await deleteRecord(engine.handle, firing, 'AB-0002', { rulesets }), null);
+    });
+  });
+}
