@@ -42,7 +42,12 @@ const NOT_SENT = 'This could not be sent. Nothing is lost: try again.';
 export function bind<T>(form: HTMLFormElement, rules: Rules<T>, options: BindOptions<T> = {}): Bound<T> {
   const { live, send, heading = things, unsent = NOT_SENT } = options;
   const { clock, messages } = options;
-  const how: How = { wire: 'form', on: 'client', ...(clock && { clock }), ...(messages && { messages }) };
+  const how: How & { readonly partial?: false } = {
+    wire: 'form',
+    on: 'client',
+    ...(clock && { clock }),
+    ...(messages && { messages }),
+  };
   const ending = new AbortController();
   const { signal } = ending;
   /** Controls that were left, or sent: what is wrong with them is shown. */

@@ -14,11 +14,15 @@ export type Checked<T> =
 export interface How {
   readonly wire: 'form';
   readonly on: 'client';
+  readonly partial?: boolean;
   readonly clock?: { readonly instant: string; readonly zone?: string };
   readonly messages?: { readonly [rule: string]: string };
 }
 
 /** A compiled module, or a validator in process. */
 export interface Rules<T> {
-  check(input: unknown, how: How): Checked<T>;
+  check(input: unknown, how: How & { readonly partial?: false }): Checked<T>;
+  check(input: unknown, how: How): Checked<Partial<T>>;
+  /** Once more, as types are inferred from what stands last. */
+  check(input: unknown, how: How & { readonly partial?: false }): Checked<T>;
 }

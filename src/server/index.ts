@@ -6,5 +6,6 @@ export * from './frameworks/index.js';
 export * from './http/index.js';
 export { insertRecord } from './insert-record.js';
 export { deleteRecord, findRecord, listRecords, type RecordOptions, updateRecord } from './records.js';
+export { referenceOptions } from './reference-options.js';
 export { type ViolationOptions, violationsFrom } from './violations.js';
 export { type WriteOptions, type Written, write } from './write.js';

@@ -10,7 +10,10 @@ export interface NodeRequest {
   readonly readableEnded: boolean;
   /** What a parser of the framework has made of it already. */
   readonly body?: unknown;
-  on(event: string, does: (value: never) => void): unknown;
+  on(event: 'data', does: (chunk: Uint8Array) => void): unknown;
+  on(event: 'end', does: () => void): unknown;
+  on(event: 'close', does: () => void): unknown;
+  on(event: 'error', does: (error: Error) => void): unknown;
   pause(): unknown;
   resume(): unknown;
   destroy(): unknown;

@@ -1,0 +1,39 @@
+import type { AnyRuleset } from '../core/declare/index.js';
+import { targetOf } from '../core/kinds/index.js';
+import { allFields } from '../core/model/index.js';
+import { type Options, tablesOf, tableTargets, typeField } from '../core/targets/index.js';
+import { connectionOf, type Handle } from './connections/index.js';
+import { modelIn, schemaFor } from './violations.js';
+
+/**
+ * What the references of a ruleset can lead to, for the lists of its form: the keys of the stored records, and the texts
+ * that name them to a person, in the order of these texts.
+ *
+ * @param rulesets the rulesets of the same database; references to others are left out
+ */
+export async function referenceOptions(
+  handle: Handle,
+  ruleset: AnyRuleset,
+  rulesets: readonly AnyRuleset[],
+): Promise<{ readonly [ruleset: string]: Options }> {
+  const connection = connectionOf(handle);
+  const schema = schemaFor(ruleset, rulesets);
+  const { spelling, wire } = tableTargets[connection.engine];
+  const names = new Set(allFields(modelIn(schema, ruleset.name)).flatMap((field) => targetOf(field)?.to ?? []));
+  const options: { [ruleset: string]: Options } = {};
+  for (const model of schema.filter((one) => names.has(one.ruleset))) {
+    const [root] = tablesOf(model);
+    const key = model.key === null ? undefined : model.fields[model.key];
+    if (root === undefined || key === undefined) continue;
+    const called = model.fields[model.called ?? ''] ?? key;
+    const columns = [key, called].map(({ column }) => spelling.name(column));
+    const sql = `SELECT ${[...new Set(columns)].join(', ')} FROM ${spelling.name(root.name)} ORDER BY ${columns[1]}, ${columns[0]}`;
+    options[model.ruleset] = (await connection.rows(sql)).map((row) => {
+      const [value, text] = [key, called].map((field) =>
+        wire.read(typeField(field, schema), row[field.column] ?? null),
+      );
+      return [value as string | number, String(text ?? value)] as const;
+    });
+  }
+  return options;
+}
