@@ -24,9 +24,11 @@ export function entriesOf(form: HTMLFormElement, submitter?: HTMLElement | null)
 
 /**
  * The control at a JSON Pointer (RFC 6901); for a record or list its fieldset, or the first control in it. An index counts
- * the rows that are not blank, as whoever reads the form does. Undefined where the form has none.
+ * the rows that are not blank, as whoever reads the form does. Undefined where the form has
+ * none, and for the record itself.
  */
 export function controlAt(form: HTMLFormElement, pointer: string): Control | undefined {
+  if (pointer === '') return undefined;
   let found = controlsOf(form).map((control): Placed => {
     const [first = '', ...rest] = control.name.split(/\.|\]?\[|\]/);
     return { control, steps: [first, ...rest.filter((step) => step !== '')] };
