@@ -5,8 +5,8 @@ interface Instance {
   removeAllContentTypeParsers(): void;
   addContentTypeParser(
     type: string,
-    parser: (request: never, payload: never, done: (error: null) => void) => void,
-  ): unknown;
+    parser: (request: unknown, payload: unknown, done: (error: null) => void) => void,
+  ): void;
 }
 
 /** What is asked of Fastify's own request and reply. */

@@ -6,7 +6,6 @@ export interface NodeRequest {
   readonly url?: string | undefined;
   readonly originalUrl?: string;
   readonly rawHeaders: readonly string[];
-  readonly complete: boolean;
   readonly readableEnded: boolean;
   /** What a parser of the framework has made of it already. */
   readonly body?: unknown;
@@ -22,9 +21,9 @@ export interface NodeRequest {
 /** What is asked of Node's `http.ServerResponse`. */
 export interface NodeResponse {
   readonly destroyed: boolean;
-  writeHead(status: number, headers: [string, string][]): unknown;
-  write(bytes: Uint8Array): unknown;
-  end(): unknown;
+  statusCode: number;
+  setHeader(name: string, value: string | string[]): unknown;
+  end(bytes: Uint8Array): unknown;
 }
 
 /** After an answer that came before the whole body, so much of the rest is let in, so that the answer gets through. */
@@ -35,32 +34,24 @@ export function nodeHandler<Q extends NodeRequest>(
   handler: (request: Request, context: Q) => Promise<Response>,
 ): (request: Q, response: NodeResponse) => Promise<void> {
   return async (incoming, outgoing) => {
-    const request = requestOf(incoming);
+    const body = bodyOf(incoming);
+    const request = requestOf(incoming, body.init);
     const response = request === null ? problemResponse(problem('url')) : await handler(request, incoming);
     await send(response, outgoing);
-    let dropped = 0;
-    if (incoming.complete) return;
-    incoming.on('data', ({ length }: Uint8Array) => {
-      dropped += length;
-      if (dropped > LINGER) incoming.destroy();
-    });
-    incoming.resume();
+    // What nobody read would keep the next request of the connection waiting.
+    body.drop();
   };
 }
 
 /** The request in the platform's own form; null where its address, method or headers are none. */
-function requestOf(incoming: NodeRequest): Request | null {
+function requestOf(incoming: NodeRequest, body: BodyInit | null): Request | null {
   const { method = 'GET', rawHeaders } = incoming;
   try {
     const headers = new Headers();
     for (let at = 0; at + 1 < rawHeaders.length; at += 2)
       headers.append(rawHeaders[at] ?? '', rawHeaders[at + 1] ?? '');
-    const host = headers.get('host') ?? 'localhost';
-    const url = new URL(
-      incoming.originalUrl ?? incoming.url ?? '/',
-      URL.canParse(`http://${host}`) ? `http://${host}` : 'http://localhost',
-    );
-    const body = method === 'GET' || method === 'HEAD' ? null : bodyOf(incoming);
+    const host = `http://${headers.get('host') ?? 'localhost'}`;
+    const url = new URL(incoming.originalUrl ?? incoming.url ?? '/', URL.canParse(host) ? host : 'http://localhost');
     // A body that is read as it comes has to say so (`duplex`, the Fetch standard).
     return new Request(url, { method, headers, body, ...(body === null ? {} : { duplex: 'half' }) } as RequestInit);
   } catch {
@@ -68,21 +59,35 @@ function requestOf(incoming: NodeRequest): Request | null {
   }
 }
 
+/** A body for the platform's request, and how to let the rest of it go. */
+interface Coming {
+  readonly init: BodyInit | null;
+  drop(): void;
+}
+
 /** The bytes as they come; or what a parser before has made of JSON, as JSON again. */
-function bodyOf(incoming: NodeRequest): BodyInit {
-  const { body, readableEnded } = incoming;
-  if (readableEnded && body !== undefined) return typeof body === 'string' ? body : JSON.stringify(body);
-  return new ReadableStream<Uint8Array>({
+function bodyOf(incoming: NodeRequest): Coming {
+  const { method = 'GET', body, readableEnded } = incoming;
+  if (method === 'GET' || method === 'HEAD') return { init: null, drop: () => void incoming.resume() };
+  if (readableEnded && body !== undefined) {
+    return { init: typeof body === 'string' ? body : JSON.stringify(body), drop: () => {} };
+  }
+  let isOpen = true;
+  let dropped = 0;
+  const close = (does: () => void) => () => {
+    if (isOpen) does();
+    isOpen = false;
+  };
+  const init = new ReadableStream<Uint8Array>({
     start(controller) {
-      let isOpen = true;
-      const close = (does: () => void) => () => {
-        if (isOpen) does();
-        isOpen = false;
-      };
       incoming.on('data', (chunk: Uint8Array) => {
-        if (!isOpen) return;
-        controller.enqueue(chunk);
-        if ((controller.desiredSize ?? 0) <= 0) incoming.pause();
+        if (isOpen) {
+          controller.enqueue(chunk);
+          if ((controller.desiredSize ?? 0) <= 0) incoming.pause();
+          return;
+        }
+        dropped += chunk.length;
+        if (dropped > LINGER) incoming.destroy();
       });
       incoming.on(
         'end',
@@ -93,14 +98,21 @@ function bodyOf(incoming: NodeRequest): BodyInit {
       incoming.on('close', broken);
     },
     pull: () => void incoming.resume(),
-    cancel: () => void incoming.pause(),
+    cancel: close(() => void incoming.pause()),
   });
+  const drop = () => {
+    isOpen = false;
+    incoming.resume();
+  };
+  return { init, drop };
 }
 
 async function send(response: Response, outgoing: NodeResponse): Promise<void> {
   if (outgoing.destroyed) return;
   const bytes = new Uint8Array(await response.arrayBuffer());
-  outgoing.writeHead(response.status, [...response.headers]);
-  if (bytes.length > 0) outgoing.write(bytes);
-  outgoing.end();
+  outgoing.statusCode = response.status;
+  for (const [name, value] of response.headers) outgoing.setHeader(name, value);
+  const cookies = response.headers.getSetCookie();
+  if (cookies.length > 0) outgoing.setHeader('set-cookie', cookies);
+  outgoing.end(bytes);
 }

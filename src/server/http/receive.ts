@@ -1,4 +1,5 @@
 import type { Violation } from '../../core/model/index.js';
+import { inWords } from '../violations.js';
 import { type Body, readBody } from './body.js';
 import { isProblem, type Limits } from './bytes.js';
 import { invalid, type Problem, problem } from './problem.js';
@@ -17,10 +18,11 @@ export interface ServerHow {
   readonly wire: Body['wire'];
   readonly on: 'server';
   readonly clock?: { readonly instant: string; readonly zone?: string };
-  readonly messages?: { readonly [rule: string]: string };
 }
 
-export interface ReceiveOptions extends Pick<ServerHow, 'clock' | 'messages'> {
+export interface ReceiveOptions extends Pick<ServerHow, 'clock'> {
+  /** Messages in another language, by rule, as `messagesIn` gives them. */
+  readonly messages?: { readonly [rule: string]: string };
   readonly limits?: Limits;
   /** Of a partial update, the stored record in canonical form: a missing key is unchanged, null is cleared. */
   readonly existing?: object;
@@ -51,10 +53,9 @@ export async function receive<T>(
     ...(existing === undefined ? {} : { partial: true, existing }),
     ...(shown === undefined ? {} : { shown }),
     ...(clock === undefined ? {} : { clock }),
-    ...(messages === undefined ? {} : { messages }),
   } as const;
   const checked = await (rules.checkAsync?.(body.input, how) ?? rules.check(body.input, how));
   return checked.ok
     ? { ok: true, value: checked.value, body }
-    : { ok: false, problem: invalid(checked.violations), body };
+    : { ok: false, problem: invalid(inWords(checked.violations, messages)), body };
 }
