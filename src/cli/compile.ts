@@ -1,6 +1,5 @@
 import { join, relative } from 'node:path';
-import { type Problem, ProblemError } from '../core/messages/index.js';
-import { targets as allTargets, ledgerOf } from '../core/targets/index.js';
+import { compileSchema } from '../core/targets/index.js';
 import { compileText, ledgerMarkdown } from '../report/index.js';
 import { sealed, sealedJson, writeMade } from './made-files.js';
 import type { Project } from './project.js';
@@ -15,15 +14,11 @@ export interface CompileOptions {
 /** Makes every target's files and the ledger; lists what was found and what was passed over. */
 export function compile(project: Project, options: CompileOptions, terminal: Terminal): number {
   const { schema, sources, output, passedOver, targets } = project;
-  const found = targets.flatMap((name) => allTargets[name].problems(schema));
-  if (found.length > 0) throw new ProblemError(once(found));
-  const ledger = ledgerOf(schema, targets);
+  const { files: made, ledger } = compileSchema(schema, targets);
   const sourcesOf = (rulesets: readonly string[]) => [...new Set(rulesets.map((name) => sources.get(name) ?? name))];
   const all = sourcesOf(schema.map(({ ruleset }) => ruleset));
   const files = [
-    ...targets
-      .flatMap((name) => allTargets[name].emit(schema))
-      .map(({ path, text, from, comment }) => sealed(path, text, sourcesOf(from), comment)),
+    ...made.map(({ path, text, from, comment }) => sealed(path, text, sourcesOf(from), comment)),
     sealed('fidelity.md', ledgerMarkdown(schema, ledger), all, ['<!-- ', ' -->']),
     sealedJson('fidelity.json', { entries: ledger }, all),
   ];
@@ -47,11 +42,6 @@ export function compile(project: Project, options: CompileOptions, terminal: Ter
       : compileText(result, schema, ledger, terminal.look),
   );
   return 0;
-}
-
-/** Engines of one dialect say the same of the same name. */
-function once(found: readonly Problem[]): readonly Problem[] {
-  return [...new Map(found.map((problem) => [`${problem.message} ${problem.place?.line}`, problem])).values()];
 }
 
 function fromFolder({ folder }: Terminal, project: Project, file: string): string {

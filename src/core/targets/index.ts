@@ -1,28 +1,13 @@
-import type { Schema } from '../declare/index.js';
-import type { Entry } from '../model/index.js';
-import { html } from './html/index.js';
-import { javascript } from './javascript/index.js';
-import { mariadb } from './mariadb/index.js';
-import { postgresql } from './postgresql/index.js';
-import type { TableTarget } from './sql/index.js';
-import { sqlite } from './sqlite/index.js';
-import type { Target } from './target.js';
-
-/** What constraints are compiled for: a new target is a folder beside these, and a name here. */
-export const targets = { javascript, html, postgresql, mariadb, sqlite } satisfies { readonly [name: string]: Target };
-export type TargetName = keyof typeof targets;
-export const targetNames = Object.keys(targets) as readonly TargetName[];
-
-/** What every constraint of a schema became in each target. */
-export function ledgerOf(schema: Schema, names = targetNames): readonly Entry[] {
-  return names.flatMap((name) => targets[name].ledger(schema));
-}
-
-/** The targets that keep records in tables, by the name of the engine. */
-export const tableTargets = { postgresql, mariadb, sqlite } satisfies { readonly [name: string]: TableTarget };
-export type EngineName = keyof typeof tableTargets;
-
+export { type Compiled, compileSchema } from './compile.js';
 export { type FormState, formText, type Options } from './html/index.js';
+export {
+  type EngineName,
+  ledgerOf,
+  type TargetName,
+  tableTargets,
+  targetNames,
+  targets,
+} from './registry.js';
 export {
   type Column,
   constraintName,

@@ -1,0 +1,33 @@
+import { casesFor } from './core/cases/index.js';
+import { type AnyRuleset, schemaOf } from './core/declare/index.js';
+import { read } from './core/meaning/index.js';
+import type { Case, Row } from './core/model/index.js';
+import { type Compiled, compileSchema, type TargetName } from './core/targets/index.js';
+
+export type { Case } from './core/model/index.js';
+export type { Compiled, MadeFile, TargetName } from './core/targets/index.js';
+
+/**
+ * Compiles rulesets that live in one database, in process: what `echo-rule compile` writes, as texts. Runs in a browser
+ * too.
+ *
+ * @throws ProblemError where rulesets don't go together, or a target can't have something
+ */
+export function compile(rulesets: readonly AnyRuleset[], targets?: readonly TargetName[]): Compiled {
+  return compileSchema(schemaOf(rulesets), targets);
+}
+
+/**
+ * The boundary cases of rulesets, as `echo-rule cases` writes them.
+ *
+ * @throws ProblemError where rulesets don't go together, or no valid record was found to start from
+ */
+export function casesOf(rulesets: readonly AnyRuleset[]): readonly Case[] {
+  const schema = schemaOf(rulesets);
+  return schema.flatMap((model) => casesFor(model, schema));
+}
+
+/** What a server that checks nothing would hand on of a form: canonical values, and as they came those that none are. */
+export function unchecked({ model }: AnyRuleset, entries: { readonly [name: string]: unknown }): Row {
+  return read(model, entries, 'form');
+}
