@@ -15,6 +15,9 @@ export interface BindOptions<T> extends Pick<How, 'clock' | 'messages'> {
   readonly send?: (value: T, form: HTMLFormElement) => Promise<readonly Violation[] | undefined>;
   /** What can be chosen for references, by ruleset: keys, and the texts that people read. */
   readonly options?: { readonly [ruleset: string]: readonly (readonly [key: string | number, called: string])[] };
+  /** Of a form that changes a part of a stored record: that record, in canonical form, and the fields that it shows. */
+  readonly existing?: object;
+  readonly shown?: readonly string[];
   /** What stands over the summary of so many faults. */
   readonly heading?: (count: number) => string;
   /** What is said where nothing could be sent. */
@@ -41,13 +44,14 @@ const NOT_SENT = 'This could not be sent. Nothing is lost: try again.';
  */
 export function bind<T>(form: HTMLFormElement, rules: Rules<T>, options: BindOptions<T> = {}): Bound<T> {
   const { live, send, heading = things, unsent = NOT_SENT } = options;
-  const { clock, messages } = options;
-  const how: How & { readonly partial?: false } = {
+  const { clock, messages, existing, shown } = options;
+  const how = {
     wire: 'form',
     on: 'client',
     ...(clock && { clock }),
     ...(messages && { messages }),
-  };
+    ...(existing && { partial: true, existing, shown }),
+  } as How & { readonly partial?: false };
   const ending = new AbortController();
   const { signal } = ending;
   /** Controls that were left, or sent: what is wrong with them is shown. */

@@ -15,6 +15,8 @@ export interface How {
   readonly wire: 'form';
   readonly on: 'client';
   readonly partial?: boolean;
+  readonly existing?: object | null;
+  readonly shown?: readonly string[];
   readonly clock?: { readonly instant: string; readonly zone?: string };
   readonly messages?: { readonly [rule: string]: string };
 }

@@ -23,6 +23,33 @@ const binding = (module: string) => `
   });
   globalThis.ready = true;
 `;
+const stored = {
+  tag: 'GL-0099',
+  kiln: 'K01',
+  potter: 'ines',
+  title: 'Cups',
+  pieces: 6,
+  peak: 1240,
+  glaze: 'none',
+  vented: true,
+  fee: null,
+  loadOn: '2026-05-02',
+  collectOn: null,
+  shelf: null,
+  helpers: [],
+  notes: null,
+};
+const changing = `
+  import { bind } from './src/browser/index.ts';
+  import * as rules from '/firing.rules.js';
+  globalThis.sent = [];
+  bind(document.forms[0], rules, {
+    existing: ${JSON.stringify(stored)},
+    shown: ['glaze', 'vented'],
+    send: async (value) => { globalThis.sent.push(value); },
+  });
+  globalThis.ready = true;
+`;
 const inReact = `
   import { createElement as e, useState } from 'react';
   import { createRoot } from 'react-dom/client';
@@ -61,6 +88,8 @@ describe('a form that is bound to its rules', () => {
       '/order.html': page(formText(order), 'order'),
       '/order.js': await bundled(binding('order')),
       '/order.rules.js': moduleText(order),
+      '/part.html': page(formText(firing, { record: stored, fields: ['glaze', 'vented'] }), 'part'),
+      '/part.js': await bundled(changing),
       '/react.html': page('', 'react'),
       '/react.js': await bundled(inReact),
       '/kiln.rules.js': moduleText(modelIn(studio, 'kiln')),
@@ -284,6 +313,19 @@ describe('a form that is bound to its rules', () => {
     await tab.evaluate(() => (globalThis as unknown as Probe).bound.unbind());
     assert.equal(await tab.evaluate(() => document.forms[0]?.noValidate), false);
     assert.equal(await tab.evaluate(() => document.forms[0]?.checkValidity()), true);
+  });
+
+  test('a form of some fields changes these of the stored record, and rules are judged on the whole', async () => {
+    const tab = await opened('part');
+    assert.deepEqual(await tab.locator('form label').allTextContents(), ['Glaze', 'Vent open']);
+    await tab.getByLabel('Vent open').uncheck();
+    await fill(tab, { Glaze: 'lustre' });
+    await tab.getByRole('button', { name: 'Save' }).press('Enter');
+    assert.deepEqual(await tab.locator('.summary a').allTextContents(), ['Lustre firings need the vent open.']);
+    await fill(tab, { Glaze: 'tenmoku' });
+    await tab.getByRole('button', { name: 'Save' }).press('Enter');
+    const sent = await tab.evaluate(() => (globalThis as unknown as Probe).sent);
+    assert.deepEqual(sent, [{ ...stored, glaze: 'tenmoku', vented: false }]);
   });
 
   test('in a component of React the same, through renderings', async () => {

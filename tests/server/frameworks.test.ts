@@ -122,6 +122,24 @@ describe("what Node's own server lets through", async () => {
     assert.equal((await fetch(`${url}/kilns`, { method: 'POST' })).status, 415);
   });
 
+  test('a handler that throws is answered for, and told to whoever listens', async () => {
+    const faults: unknown[] = [];
+    const failing = await listening(
+      createServer(
+        nodeHandler(
+          async () => {
+            throw new Error('not mine');
+          },
+          (error) => faults.push(error),
+        ),
+      ),
+    );
+    const response = await fetch(failing.url, { method: 'POST', body: '{}' });
+    await failing.close();
+    const { code } = (await response.json()) as { code: string };
+    assert.deepEqual([response.status, code, faults.length], [500, 'fault', 1]);
+  });
+
   test('an address, a method and a host that are none are told', async () => {
     for (const [line, host] of [
       ['POST //[ HTTP/1.1', 'studio'],

@@ -59,16 +59,11 @@ const deep = fc
 const huge = fc
   .tuple(fc.integer({ min: 900_000, max: 1_200_000 }), fc.constantFrom('"', '[0,', ' ', 'a='))
   .map(([size, unit]) => unit.repeat(Math.ceil(size / unit.length)));
+const part = ([key, value]: readonly [string, string]) =>
+  `--b0undary-0f-parts\r\nContent-Disposition: form-data; name="${key}"\r\n\r\n${value}\r\n`;
 const parts = fc
   .array(fc.tuple(keys, values), { maxLength: 20 })
-  .map(
-    (pairs) =>
-      pairs
-        .map(
-          ([key, value]) => `--b0undary-0f-parts\r\nContent-Disposition: form-data; name="${key}"\r\n\r\n${value}\r\n`,
-        )
-        .join('') + '--b0undary-0f-parts--\r\n',
-  );
+  .map((pairs) => `${pairs.map(part).join('')}--b0undary-0f-parts--\r\n`);
 const records = (name: Name, wire: 'json' | 'form') =>
   recordsOf(models[name], name === 'firing' ? studio : everyKind, wire).map((record) =>
     wire === 'json' ? JSON.stringify(record) : formOf(record),

@@ -12,7 +12,10 @@ const answer = studio(database, await readAssets(made), ({ method, path, status,
   console.log(`${method} ${path} ${status}${why ? ` ${why}` : ''}${error === null ? '' : `\n${error.stack}`}`);
 });
 const server = createServer(
-  nodeHandler(async (request) => (await assetAt(made, new URL(request.url).pathname)) ?? answer(request)),
+  nodeHandler(
+    async (request) => (await assetAt(made, new URL(request.url).pathname)) ?? answer(request),
+    console.error,
+  ),
 );
 const port = Number(process.env.PORT ?? 4173);
 server.listen(port, '127.0.0.1', () => {

@@ -1,4 +1,4 @@
-import { type NodeRequest, type NodeResponse, nodeHandler } from './node.js';
+import { answering, type NodeRequest, type NodeResponse } from './node.js';
 
 /**
  * A handler for Express: `app.post('/firings', expressHandler(save))`. The context is Express's own request. It reads the
@@ -7,6 +7,5 @@ import { type NodeRequest, type NodeResponse, nodeHandler } from './node.js';
 export function expressHandler<Q extends NodeRequest>(
   handler: (request: Request, context: Q) => Promise<Response>,
 ): (request: Q, response: NodeResponse, next: (error: unknown) => void) => void {
-  const handle = nodeHandler(handler);
-  return (request, response, next) => void handle(request, response).catch(next);
+  return (request, response, next) => void answering(handler, request, response).catch(next);
 }

@@ -1,4 +1,4 @@
-import { type NodeRequest, type NodeResponse, nodeHandler } from './node.js';
+import { answering, type NodeRequest, type NodeResponse } from './node.js';
 
 /** What is asked of an instance of Fastify. */
 interface Instance {
@@ -31,6 +31,6 @@ export function fastifyHandler<Q extends RawRequest>(
   return (request, reply) => {
     // The answer goes to Node's own response.
     reply.hijack();
-    return nodeHandler((web) => handler(web, request))(request.raw, reply.raw);
+    return answering((web) => handler(web, request), request.raw, reply.raw);
   };
 }

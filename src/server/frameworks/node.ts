@@ -29,18 +29,41 @@ export interface NodeResponse {
 /** After an answer that came before the whole body, so much of the rest is let in, so that the answer gets through. */
 const LINGER = 16_000_000;
 
-/** A handler of `http.createServer`, and of frameworks that take the same two. */
+type Handler<Q> = (request: Request, context: Q) => Promise<Response>;
+
+/**
+ * A handler of `http.createServer`, and of frameworks that take the same two.
+ *
+ * @param fault called with what the handler throws; the answer is a problem document then, and the server goes on
+ */
 export function nodeHandler<Q extends NodeRequest>(
-  handler: (request: Request, context: Q) => Promise<Response>,
+  handler: Handler<Q>,
+  fault: (error: unknown) => void = () => {},
 ): (request: Q, response: NodeResponse) => Promise<void> {
-  return async (incoming, outgoing) => {
-    const body = bodyOf(incoming);
-    const request = requestOf(incoming, body.init);
-    const response = request === null ? problemResponse(problem('url')) : await handler(request, incoming);
-    await send(response, outgoing);
-    // What nobody read would keep the next request of the connection waiting.
-    body.drop();
-  };
+  return (incoming, outgoing) =>
+    answering(
+      (request, context) =>
+        handler(request, context).catch((error: unknown) => {
+          fault(error);
+          return problemResponse(problem('fault'));
+        }),
+      incoming,
+      outgoing,
+    );
+}
+
+/** Answers a request of Node's; what the handler throws is thrown on. */
+export async function answering<Q extends NodeRequest>(
+  handler: Handler<Q>,
+  incoming: Q,
+  outgoing: NodeResponse,
+): Promise<void> {
+  const body = bodyOf(incoming);
+  const request = requestOf(incoming, body.init);
+  const response = request === null ? problemResponse(problem('url')) : await handler(request, incoming);
+  await send(response, outgoing);
+  // What nobody read would keep the next request of the connection waiting.
+  body.drop();
 }
 
 /** The request in the platform's own form; null where its address, method or headers are none. */

@@ -1,6 +1,6 @@
 import type { Schema } from '../../declare/index.js';
 import { fieldMarkup } from './fields.js';
-import { type FormState, idAt, inPage, type Shown, shownOf } from './state.js';
+import { type FormState, idAt, type Shown, shownOf } from './state.js';
 import { type Element, element, printHtml } from './tree.js';
 
 /**
@@ -18,7 +18,7 @@ export function starterText(model: Schema[number]): string {
 
 function formMarkup(model: Schema[number], shown: Shown, { action, hidden = {}, button }: FormState): Element {
   const tree = shown.tree ?? {};
-  const fields = inPage(model.fields).map((field) => {
+  const fields = shown.fields.map((field) => {
     const given = Object.hasOwn(tree, field.name) ? tree[field.name] : null;
     const at = { name: field.name, pointer: `/${field.name}`, inOptional: false, depth: 0, number: null };
     return fieldMarkup(shown, field, given, at);
@@ -37,7 +37,7 @@ function formMarkup(model: Schema[number], shown: Shown, { action, hidden = {}, 
 function summary(model: Schema[number], shown: Shown): Element {
   const title = `${model.ruleset}-summary-title`;
   const lines = shown.violations.map(({ pointer, message }) => {
-    const id = idAt(model, pointer);
+    const id = idAt(shown, pointer);
     return element('li', {}, id === null ? message : element('a', { href: `#${id}` }, message));
   });
   return element(

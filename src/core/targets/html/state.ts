@@ -20,6 +20,8 @@ export interface FormState {
   readonly violations?: readonly Violation[];
   /** What can be chosen for references, by ruleset. References to others have a text control for the key. */
   readonly options?: { readonly [ruleset: string]: Options };
+  /** The fields that it has controls for, by name; all of them unless told. */
+  readonly fields?: readonly string[];
   readonly action?: string;
   /** Values that travel along, such as a form token. */
   readonly hidden?: { readonly [name: string]: string };
@@ -34,6 +36,8 @@ export interface Shown {
   /** What was sent or is stored, put into the shape of the record; null in a new form. */
   readonly tree: { readonly [name: string]: unknown } | null;
   readonly violations: readonly Violation[];
+  /** The fields of the record that the form has controls for. */
+  readonly fields: readonly KnownField[];
   /** What can be chosen; null where a text control takes the key. */
   options(ruleset: string): Options | null;
   /** What the form is called. */
@@ -56,6 +60,7 @@ export function shownOf(model: Model, state: FormState): Shown {
     model,
     tree: entries === null ? null : treeOf(model, entries),
     violations,
+    fields: inPage(model.fields).filter(({ name }) => state.fields?.includes(name) ?? true),
     options: (ruleset) => (Object.hasOwn(options, ruleset) ? (options[ruleset] ?? null) : null),
     name: labels[model.ruleset] ?? model.label,
     label: ({ path, label }) => labels[`${model.ruleset}.${path}`] ?? label,
@@ -70,9 +75,9 @@ export function inPage(fields: { readonly [name: string]: KnownField }): readonl
 }
 
 /** The id of the control that a JSON Pointer leads to; null where the form has none there. */
-export function idAt(model: Model, pointer: string): string | null {
+export function idAt({ model, fields }: Shown, pointer: string): string | null {
   const [top, ...steps] = pointer.slice(1).split('/');
-  let field = inPage(model.fields).find(({ name }) => name === top);
+  let field = fields.find(({ name }) => name === top);
   for (const step of steps) field = field?.item ?? inPage(field?.fields ?? {}).find(({ name }) => name === step);
   return field === undefined ? null : controlId(model.ruleset, `${top}${steps.map((step) => `[${step}]`).join('')}`);
 }
