@@ -1,5 +1,6 @@
 import { kinds } from '../src/core/kinds/index.js';
 import { english, type Problem, phrase, problems } from '../src/core/messages/index.js';
+import { problemEntries } from '../src/server/http/problem.js';
 
 /** The page of every problem, by its code: what it says and how to mend it. */
 export function problemsPage(): string {
@@ -7,8 +8,19 @@ export function problemsPage(): string {
     (make as (...words: (string | null)[]) => Problem)(null, '…', '…', '…', '…'),
   );
   const sections = all.map(({ code, message, mend }) => `## ${code}\n\n${message}\n\n${mend}\n`);
+  const answers = Object.entries(problemEntries).map(
+    ([code, { status, title, detail }]) => `| \`${code}\` | ${status} | ${title} | ${detail.replace('{what}', '…')} |`,
+  );
   return `# Problems\n\nEvery problem has a code that does not change, the place where it is, and the way to mend it. \`…\` stands for a name or
-value of yours.\n\n${sections.join('\n')}`;
+value of yours.\n\n${sections.join('\n')}
+## Answers of a server
+
+Problem documents (RFC 9457) of \`endpoint\`, by their member \`code\`.
+
+| code | status | title | detail |
+|---|---|---|---|
+${answers.join('\n')}
+`;
 }
 
 /** What is said of a value that is not of a kind; a reference says what its key says. */

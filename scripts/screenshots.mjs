@@ -1,12 +1,13 @@
-// Renders what the main commands print into docs/screenshots, as a terminal of 1280x800 shows it. Needs Chromium
-// (CHROMIUM=/path/to/it, or Debian's).
+// Renders what the main commands print into docs/screenshots, as a terminal of 1280x800 shows it, and the pages of the
+// examples. Needs Chromium.
 import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { AnsiUp } from 'ansi_up';
-import { chromium } from 'playwright-core';
+import { withBrowser } from './chromium.mjs';
+import { pictures } from './page-screenshots.mjs';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const bin = join(root, 'dist/cli/bin.js');
@@ -26,42 +27,27 @@ function shellText(words) {
 
 const ansi = new AnsiUp();
 ansi.use_classes = true;
-const profile = mkdtempSync(join(tmpdir(), 'echo-rule-chromium-'));
-const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: [
-    '--headless',
-    // Chromium refuses to start as root with a sandbox; as anyone else it has one.
-    ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-    `--crash-dumps-dir=${profile}`,
-  ],
-});
 mkdirSync(join(root, 'docs/screenshots'), { recursive: true });
-for (const [name, example, words] of shots) {
-  const copy = mkdtempSync(join(tmpdir(), 'echo-rule-shot-'));
-  cpSync(join(root, 'examples'), copy, { recursive: true });
-  if (name === 'compile') rmSync(join(copy, example, 'echo'), { recursive: true });
-  const { stdout, stderr } = spawnSync(process.execPath, [bin, ...words], {
-    cwd: join(copy, example),
-    env: { ...process.env, FORCE_COLOR: '1', COLUMNS: '130' },
-    encoding: 'utf8',
-  });
-  rmSync(copy, { recursive: true });
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  const prompt = `<b>examples/${example} $</b> echo-rule ${shellText(words).replaceAll('<', '&lt;')}\n\n`;
-  await page.setContent(`<style>
+await withBrowser(async (browser) => {
+  for (const [name, example, words] of shots) {
+    const copy = mkdtempSync(join(tmpdir(), 'echo-rule-shot-'));
+    cpSync(join(root, 'examples'), copy, { recursive: true });
+    if (name === 'compile') rmSync(join(copy, example, 'echo'), { recursive: true });
+    const { stdout, stderr } = spawnSync(process.execPath, [bin, ...words], {
+      cwd: join(copy, example),
+      env: { ...process.env, FORCE_COLOR: '1', COLUMNS: '130' },
+      encoding: 'utf8',
+    });
+    rmSync(copy, { recursive: true });
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const prompt = `<b>examples/${example} $</b> echo-rule ${shellText(words).replaceAll('<', '&lt;')}\n\n`;
+    await page.setContent(`<style>
     body { margin: 0; padding: 18px 22px; background: #14171c; color: #d8dce3 }
     .ansi-red-fg { color: #ff7b72 } .ansi-green-fg { color: #7ee081 } .ansi-yellow-fg { color: #f2cc60 } .ansi-cyan-fg { color: #79c0ff }
     pre { margin: 0; font: 14.5px/1.32 "DejaVu Sans Mono", monospace; white-space: pre-wrap } b { color: #8fb7ff }
   </style><pre>${prompt}${ansi.ansi_to_html(stdout + stderr)}</pre>`);
-  await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`), fullPage: true });
-  await page.close();
-}
-await browser.close();
-rmSync(profile, { recursive: true, force: true });
+    await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`), fullPage: true });
+    await page.close();
+  }
+  await pictures(browser, root);
+});

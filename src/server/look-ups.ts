@@ -28,7 +28,9 @@ export async function brokenLookUps(
   faults: readonly Violation[],
   key: unknown = null,
 ): Promise<readonly Violation[]> {
-  const faulty = new Set(faults.map(({ pointer }) => pointer));
+  // What is in a record or list that could not be read is faulty too.
+  const isFaulty = (pointer: string) =>
+    faults.some((fault) => pointer === fault.pointer || pointer.startsWith(`${fault.pointer}/`));
   const names = schema.map(({ ruleset }) => ruleset);
   const known = {
     ...model,
@@ -41,7 +43,7 @@ export async function brokenLookUps(
     const [first = ''] = lookUp.of;
     for (const indices of instancesOf(record, first)) {
       const pointers = lookUp.of.map((path) => pointerToPath(path, indices));
-      if (pointers.some((pointer) => faulty.has(pointer)) || !counts(lookUp, model, record)) continue;
+      if (pointers.some(isFaulty) || !counts(lookUp, model, record)) continue;
       const values = valuesOf(lookUp, model, schema, record, indices, connection.engine);
       if (values.includes(null)) continue;
       const itself = key !== null && lookUp.foundBreaks;

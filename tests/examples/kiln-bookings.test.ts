@@ -210,6 +210,9 @@ describe('the kiln bookings', () => {
     assert.equal((await ask('/firings/GL-0903', 'DELETE')).status, 204);
     assert.equal((await ask('/firings/GL-0903')).status, 404);
     assert.equal((await ask('/kilns/K01', 'DELETE')).status, 409);
+    const both = await ask('/firings', 'POST', { ...firing, tag: 'BQ-0001', kiln: 'K99', title: '' });
+    const everything = ((await both.json()) as { violations: { rule: string }[] }).violations.map(({ rule }) => rule);
+    assert.deepEqual(everything, ['firing.title.required', 'firing.kiln.reference', 'firing.tag.unique']);
     const strange = await fetch(`${studio.url}/firings`, {
       method: 'POST',
       headers: { ...json, origin: 'http://elsewhere.example' },

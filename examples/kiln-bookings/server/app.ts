@@ -2,6 +2,7 @@ import {
   deleteRecord,
   endpoint,
   findRecord,
+  type Handle,
   insertRecord,
   type LogEntry,
   listRecords,
@@ -63,7 +64,14 @@ function routesOf(part: Part, database: Database, assets: Assets, log?: (entry: 
     });
   const again = ({ entries, violations, problem: told, context }: Refused<string | null>) =>
     form(context, { entries: entries ?? {}, violations }, violations.length === 0 ? told.detail : null);
-  const shared = { rules, rulesets, page: again, ...(log === undefined ? {} : { log }) };
+  const shared = {
+    rules,
+    rulesets,
+    page: again,
+    store: <R>(work: (handle: Handle) => Promise<R>) => database.use(work),
+    key: ({ context }: { readonly context: string | null }) => context,
+    ...(log === undefined ? {} : { log }),
+  };
 
   const create = endpoint<Stored, null>(ruleset, {
     ...shared,

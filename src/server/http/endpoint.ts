@@ -2,11 +2,13 @@ import Negotiator from 'negotiator';
 import type { AnyRuleset } from '../../core/declare/index.js';
 import { validator } from '../../core/meaning/index.js';
 import type { Row, Violation } from '../../core/model/index.js';
+import type { Handle } from '../connections/index.js';
+import { lookUpsOf, uncheckedRecord } from '../look-ups-of.js';
 import { violationsFrom } from '../violations.js';
 import type { Body } from './body.js';
 import { type LogEntry, logEntry } from './log.js';
 import { conflict, headersOf, invalid, type Problem, problem, problemResponse } from './problem.js';
-import { type ReceiveOptions, receive, type ServerRules } from './receive.js';
+import { type Received, type ReceiveOptions, receive, type ServerRules } from './receive.js';
 
 /** What a request came with, beside its body. */
 export interface About<C> {
@@ -36,6 +38,13 @@ export interface EndpointOptions<T, C> extends Pick<ReceiveOptions, 'limits' | '
   ): Promise<Response | { readonly ok: false; readonly violations: readonly Violation[] }>;
   /** For a partial update: the stored record in canonical form; null where there is none. */
   existing?(about: About<C>): Promise<object | null>;
+  /**
+   * Hands an open connection to some work. With it a record that is refused is asked of the stored ones as well, so that
+   * one answer names everything: a taken value beside a missing one.
+   */
+  store?<R>(work: (handle: Handle) => Promise<R>): Promise<R>;
+  /** Of a change, the key of the stored record: it is no duplicate of itself. */
+  key?(about: About<C>): string | number | null;
   /** A page of HTML with what was sent and what is wrong, for browsers that post a form themselves. */
   page?(refused: Refused<C>): string | Promise<string>;
   /** Messages in the language of a request, by rule, as `messagesIn` gives them. */
@@ -71,7 +80,7 @@ export function endpoint<T = unknown, C = unknown>(ruleset: AnyRuleset, options:
       const how = { limits, clock, shown, existing, messages };
       const received = await receive(request, rules, how);
       body = received.body;
-      if (!received.ok) return refuse(received.problem);
+      if (!received.ok) return refuse(await withLookUps(received, ruleset, options, about, messages, existing));
       const saved = await save(received.value, ruleset, options, about, messages);
       return saved instanceof Response ? saved : refuse(refusalOf(saved.violations, ruleset));
     };
@@ -96,6 +105,25 @@ async function save<T, C>(
   } catch (error) {
     return { violations: violationsFrom(error, ruleset, { record: value as Row, rulesets, messages }) };
   }
+}
+
+/** A refusal with what the stored records say of the fields that are right. */
+async function withLookUps<T, C>(
+  { problem: told, body }: Extract<Received<T>, { ok: false }>,
+  ruleset: AnyRuleset,
+  { store, key, rulesets }: EndpointOptions<T, C>,
+  about: About<C>,
+  messages: { readonly [rule: string]: string } | undefined,
+  existing: object | undefined,
+): Promise<Problem> {
+  const { violations } = told;
+  if (store === undefined || body === null || violations === undefined) return told;
+  const record = uncheckedRecord(ruleset, body, existing);
+  if (record === null) return told;
+  const found = await store((handle) =>
+    lookUpsOf(handle, ruleset, record, violations, { rulesets, messages, key: key?.(about) }),
+  );
+  return found.length === violations.length ? told : invalid(found);
 }
 
 /** What can't go as others refer to it is in conflict with them; anything else is wrong in itself. */
