@@ -20,20 +20,36 @@ export default settings({
 });
 `,
   'use.mjs': `import { ruleset, text, validator } from 'echo-rule';
+import { bind } from 'echo-rule/browser';
+import { compile } from 'echo-rule/compile';
+import { endpoint, formHtml } from 'echo-rule/server';
 import { check } from './echo/javascript/kiln.js';
 const own = ruleset('own', { fields: { a: text() } });
+const response = await endpoint(own, { save: async (value) => Response.json(value) })(
+  new Request('http://localhost/', { method: 'POST', body: 'a=', headers: { 'content-type': 'application/x-www-form-urlencoded' } }),
+);
+if (response.status !== 422 || typeof bind !== 'function' || compile([own]).files.length < 5) throw new Error('not whole');
+if (!formHtml(own).includes('<form')) throw new Error('no form');
 console.log(JSON.stringify([validator(own).check({ a: ' b ' }), check({ code: 'K01', hottest: 1401 })]));
 `,
   'use.ts': `import { type AcceptedOf, ruleset, text } from 'echo-rule';
 import { settings } from 'echo-rule/config';
 import { sqliteLayer } from 'echo-rule/layers';
-import { violationsFrom, type Written } from 'echo-rule/server';
+import { bind, violationsIn } from 'echo-rule/browser';
+import { endpoint, violationsFrom, type Written } from 'echo-rule/server';
+import * as rules from './echo/javascript/kiln.js';
 import { check } from './echo/javascript/kiln.js';
 const own = ruleset('own', { fields: { a: text() } });
 export const value: AcceptedOf<typeof own> = { a: 'b' };
 export const said = settings({ rules: ['a'], output: 'b', layers: { sqlite: sqliteLayer() } });
 const checked = check({});
 export const told = (error: unknown): Written<number> => ({ ok: false, violations: violationsFrom(error, own) });
+export const bound = (form: HTMLFormElement) =>
+  bind(form, rules, { send: async (kiln) => violationsIn(await fetch(kiln.code)) });
+export const answer = endpoint<{ readonly code: string }>(own, {
+  rules,
+  save: async ({ code }) => new Response(code),
+});
 export const code: string | null = checked.ok ? checked.value.code : null;
 `,
 });

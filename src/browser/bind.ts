@@ -1,5 +1,5 @@
 import { type Control, controlAt, controlsOf, entriesOf } from './controls.js';
-import { show } from './messages.js';
+import { messageAt, show } from './messages.js';
 import { bindMoments } from './moments.js';
 import { bindRows } from './rows.js';
 import { summarise } from './summary.js';
@@ -36,6 +36,12 @@ export interface Bound<T> {
 const things = (count: number) => `${count} ${count === 1 ? 'thing' : 'things'} to mend`;
 const NOT_SENT = 'This could not be sent. Nothing is lost: try again.';
 
+/** Puts a message behind those that are there already. */
+function add<K>(messages: Map<K, string>, control: K, message: string): void {
+  const before = messages.get(control);
+  messages.set(control, before === undefined ? message : `${before} ${message}`);
+}
+
 /**
  * Binds a form to its rules. A field is checked when it is left, and while it is mended; the whole form when it is sent.
  * Nothing that was typed is ever changed.
@@ -58,17 +64,14 @@ export function bind<T>(form: HTMLFormElement, rules: Rules<T>, options: BindOpt
   const left = new Set<Control>();
   /** What somebody else found wrong, until it is mended. */
   const told = new Map<Control, string>();
-  const faulty = (): Control[] => controls().filter((one) => one.ariaInvalid === 'true');
   const controls = () => controlsOf(form);
+  const faulty = () => controls().filter((one) => messageAt(one) !== '');
 
   const refresh = (among: Iterable<Control>, submitter?: HTMLElement | null): Checked<T> => {
     const checked = rules.check(entriesOf(form, submitter), how);
     const words = new Map<Control | undefined, string>(told);
-    for (const { pointer, message } of checked.ok ? [] : checked.violations) {
-      const control = controlAt(form, pointer);
-      const before = words.get(control);
-      words.set(control, before === undefined ? message : `${before} ${message}`);
-    }
+    for (const { pointer, message } of checked.ok ? [] : checked.violations)
+      add(words, controlAt(form, pointer), message);
     // The browser's own validity says the truth of every control, so that styles and screen readers do.
     for (const control of controls()) control.setCustomValidity(words.get(control) ?? '');
     for (const control of among) show(control, words.get(control) ?? '');
@@ -79,7 +82,7 @@ export function bind<T>(form: HTMLFormElement, rules: Rules<T>, options: BindOpt
   const showAll = (violations: readonly Violation[]) => {
     for (const { pointer, message } of violations) {
       const control = controlAt(form, pointer);
-      if (control !== undefined) told.set(control, message);
+      if (control !== undefined) add(told, control, message);
     }
     refresh(controls().filter((one) => left.has(one) || told.has(one)));
     summarise(form, violations, heading(violations.length));
@@ -88,7 +91,7 @@ export function bind<T>(form: HTMLFormElement, rules: Rules<T>, options: BindOpt
   const checkAll = (submitter?: HTMLElement | null): Checked<T> => {
     told.clear();
     for (const control of controls()) left.add(control);
-    const checked = refresh(left, submitter);
+    const checked = refresh(controls(), submitter);
     const violations = checked.ok ? [] : checked.violations;
     summarise(form, violations, heading(violations.length));
     return checked;
@@ -98,7 +101,7 @@ export function bind<T>(form: HTMLFormElement, rules: Rules<T>, options: BindOpt
   let isPressed = false;
   let isWaiting = false;
   const settle = () => {
-    if (isWaiting && !isPressed) refresh(left);
+    if (isWaiting && !isPressed) refresh(controls().filter((one) => left.has(one)));
     isWaiting &&= isPressed;
   };
   const listen = (target: EventTarget, name: string, does: (event: Event) => void) =>
@@ -118,11 +121,10 @@ export function bind<T>(form: HTMLFormElement, rules: Rules<T>, options: BindOpt
     isWaiting = true;
     settle();
   };
-  listen(form, 'focusout', ({ target }) => 'setCustomValidity' in (target as object) && leave({ target } as Event));
+  listen(form, 'focusout', leave);
   listen(form, 'change', (event) => {
-    const { type } = event.target as Control;
     // A day is not chosen until it is left: it changes with every digit.
-    if (/select|checkbox|radio/.test(type)) leave(event);
+    if (/select|checkbox|radio/.test((event.target as Control).type)) leave(event);
   });
   listen(form, 'input', ({ target }) => {
     told.delete(target as Control);
@@ -162,8 +164,7 @@ export function bind<T>(form: HTMLFormElement, rules: Rules<T>, options: BindOpt
   bindRows(form, () => refresh(faulty()), signal);
   bindMoments(form, signal);
   // What a server has found wrong stands in the page already.
-  for (const control of faulty())
-    told.set(control, document.getElementById(`${control.id}-message`)?.textContent ?? '');
+  for (const control of faulty()) told.set(control, messageAt(control));
   const { noValidate } = form;
   form.noValidate = true;
   refresh([]);

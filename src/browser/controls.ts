@@ -24,8 +24,8 @@ export function entriesOf(form: HTMLFormElement, submitter?: HTMLElement | null)
 
 /**
  * The control at a JSON Pointer (RFC 6901); for a record or list its fieldset, or the first control in it. An index counts
- * the rows that are not blank, as whoever reads the form does. Undefined where the form has
- * none, and for the record itself.
+ * the rows that are not blank, as whoever reads the form does. Undefined where the form has none, and for the record
+ * itself.
  */
 export function controlAt(form: HTMLFormElement, pointer: string): Control | undefined {
   if (pointer === '') return undefined;

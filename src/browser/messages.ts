@@ -1,8 +1,15 @@
 import type { Control } from './controls.js';
 
+const idOf = ({ id, name }: Control) => `${id || name}-message`;
+
+/** What stands at a control; '' where nothing does. */
+export function messageAt(control: Control): string {
+  return control.ownerDocument.getElementById(idOf(control))?.textContent ?? '';
+}
+
 /** The place of a control's message: what it is described by, or one that is made behind it. */
 function placeOf(control: Control): HTMLElement {
-  const id = `${control.id || control.name}-message`;
+  const id = idOf(control);
   const there = control.ownerDocument.getElementById(id);
   if (there !== null) return there;
   const place = control.ownerDocument.createElement('span');
@@ -18,8 +25,7 @@ function placeOf(control: Control): HTMLElement {
 
 /** Shows a message at its control, or takes it away; to screen readers too. */
 export function show(control: Control, message: string): void {
-  const place = placeOf(control);
-  if (place.textContent !== message) place.textContent = message;
+  if (messageAt(control) !== message) placeOf(control).textContent = message;
   if (message === '') control.removeAttribute('aria-invalid');
   else if (!(control instanceof HTMLFieldSetElement)) control.setAttribute('aria-invalid', 'true');
 }

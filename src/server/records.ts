@@ -1,4 +1,5 @@
 import type { AnyRuleset, Schema } from '../core/declare/index.js';
+import { decodeValue } from '../core/kinds/index.js';
 import type { Row } from '../core/model/index.js';
 import { type Table, tablesOf, tableTargets } from '../core/targets/index.js';
 import { type Connection, connectionOf, type Handle } from './connections/index.js';
@@ -30,6 +31,15 @@ function placeOf(handle: Handle, ruleset: AnyRuleset, rulesets: RecordOptions['r
   return { connection, schema, model, root, whereKey: (at) => ` WHERE ${key} = ${wire.place(at)}` };
 }
 
+/** A key as its column holds it; null for what none can be, such as the step of an address that somebody made up. */
+function keyIn({ model, root }: Place, key: string | number): string | number | null {
+  const holds = root.key[0]?.holds;
+  const field = typeof holds === 'object' ? holds : model.key === null ? null : model.fields[model.key];
+  if (field == null) return /^-?[0-9]{1,15}$/.test(String(key)) ? key : null;
+  const decoded = decodeValue(field, key, typeof key === 'string' ? 'form' : 'json');
+  return 'refused' in decoded ? null : (decoded.value as string | number);
+}
+
 /** A stored record in canonical form with what the store fills; null where there is none of that key. */
 export async function findRecord(
   handle: Handle,
@@ -37,8 +47,11 @@ export async function findRecord(
   key: string | number,
   { rulesets }: RecordOptions = {},
 ): Promise<Row | null> {
-  const { connection, schema, model, whereKey } = placeOf(handle, ruleset, rulesets);
-  const [row] = await readRows(connection, model, whereKey(1), [key]);
+  const place = placeOf(handle, ruleset, rulesets);
+  const { connection, schema, model, whereKey } = place;
+  const known = keyIn(place, key);
+  if (known === null) return null;
+  const [row] = await readRows(connection, model, whereKey(1), [known]);
   return row === undefined ? null : storedRecord(model, schema, connection, row);
 }
 
@@ -69,6 +82,7 @@ export async function updateRecord(
 ): Promise<Written<Row> | null> {
   const place = placeOf(handle, ruleset, options.rulesets);
   const { connection, schema, model } = place;
+  if (keyIn(place, key) === null) return null;
   const rows = await rowsOf(model, record, schema, connection.engine);
   const work = async () => {
     const before = await findRecord(handle, ruleset, key, options);
@@ -146,7 +160,9 @@ export async function deleteRecord(
   key: string | number,
   options: RecordOptions = {},
 ): Promise<Written<Row> | null> {
-  const { connection, root, whereKey } = placeOf(handle, ruleset, options.rulesets);
+  const place = placeOf(handle, ruleset, options.rulesets);
+  const { connection, root, whereKey } = place;
+  if (keyIn(place, key) === null) return null;
   const remove = async () => {
     const before = await findRecord(handle, ruleset, key, options);
     const sql = `DELETE FROM ${tableTargets[connection.engine].spelling.name(root.name)}${whereKey(1)}`;

@@ -195,6 +195,10 @@ describe('a form that is bound to its rules', () => {
       assert.equal(await focused(tab), id);
     }
     assert.equal(await message(tab, 'firing-helpers'), 'More than 30 pieces need a helper.');
+    await tab.getByLabel('Helper 1').focus();
+    await tab.keyboard.type('T');
+    assert.equal(await message(tab, 'firing-helpers'), '', 'of a list too, as soon as it is mended');
+    await tab.keyboard.press('Backspace');
     assert.deepEqual(await tab.evaluate(() => (globalThis as unknown as Probe).sent), []);
     const isValid = () => tab.evaluate(() => document.forms[0]?.checkValidity());
     assert.equal(await isValid(), false);

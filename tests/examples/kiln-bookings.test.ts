@@ -213,6 +213,15 @@ describe('the kiln bookings', () => {
     const both = await ask('/firings', 'POST', { ...firing, tag: 'BQ-0001', kiln: 'K99', title: '' });
     const everything = ((await both.json()) as { violations: { rule: string }[] }).violations.map(({ rule }) => rule);
     assert.deepEqual(everything, ['firing.title.required', 'firing.kiln.reference', 'firing.tag.unique']);
+    for (const path of [
+      '/firings/%00',
+      '/firings/%ff',
+      '/firings/%ud800',
+      '/kilns/K01/delete/x',
+
+      '/firings/new/new',
+    ])
+      assert.equal((await ask(path)).status, 404, path);
     const strange = await fetch(`${studio.url}/firings`, {
       method: 'POST',
       headers: { ...json, origin: 'http://elsewhere.example' },

@@ -78,6 +78,12 @@ for (const name of engineNames) {
       assert.deepEqual(await findRecord(engine.handle, firing, 'AB-0001', { rulesets }), bowls);
       assert.deepEqual(await findRecord(engine.handle, tray, 1, { rulesets }), { ...small, number: 1 });
       assert.equal(await findRecord(engine.handle, firing, 'AB-9999', { rulesets }), null);
+      for (const key of ['\0', '\ud800', '', "' OR 1=1 --", 'x'.repeat(100_000)])
+        assert.equal(await findRecord(engine.handle, firing, key, { rulesets }), null);
+      for (const key of ['one', '1e0', '9'.repeat(40), '1.5', '\0', 2])
+        assert.equal(await findRecord(engine.handle, tray, key, { rulesets }), null);
+      assert.equal(await deleteRecord(engine.handle, tray, '\0', { rulesets }), null);
+      assert.equal(await updateRecord(engine.handle, tray, '\0', small, { rulesets }), null);
       const all = await listRecords(engine.handle, firing, { rulesets });
       assert.deepEqual(
         all.map(({ tag, helpers }) => [tag, helpers]),

@@ -1,4 +1,5 @@
 import {
+  type About,
   deleteRecord,
   endpoint,
   findRecord,
@@ -80,22 +81,16 @@ function routesOf(part: Part, database: Database, assets: Assets, log?: (entry: 
       return written.ok ? stored(request, part, String(written.value[part.key]), written.value, 201) : written;
     },
   });
-  const replace = endpoint<Stored, string>(ruleset, {
-    ...shared,
-    async save(value, { request, context }) {
-      const written = await database.use((handle) => updateRecord(handle, ruleset, context, value, options));
-      if (written === null) return notFound(request, assets);
-      return written.ok ? stored(request, part, String(written.value[part.key]), written.value, 200) : written;
-    },
-  });
+  const change = async (value: Stored, { request, context }: About<string>) => {
+    const written = await database.use((handle) => updateRecord(handle, ruleset, context, value, options));
+    if (written === null) return notFound(request, assets);
+    return written.ok ? stored(request, part, String(written.value[part.key]), written.value, 200) : written;
+  };
+  const replace = endpoint<Stored, string>(ruleset, { ...shared, save: change });
   const patch = endpoint<Stored, string>(ruleset, {
     ...shared,
     existing: ({ context }) => database.use((handle) => findRecord(handle, ruleset, context, options)),
-    async save(value, { request, context }) {
-      const written = await database.use((handle) => updateRecord(handle, ruleset, context, value, options));
-      if (written === null) return notFound(request, assets);
-      return written.ok ? stored(request, part, String(written.value[part.key]), written.value, 200) : written;
-    },
+    save: change,
   });
 
   const list = async (request: Request) => {

@@ -3,7 +3,7 @@ import type { AnyRuleset } from '../../core/declare/index.js';
 import { validator } from '../../core/meaning/index.js';
 import type { Row, Violation } from '../../core/model/index.js';
 import type { Handle } from '../connections/index.js';
-import { lookUpsOf, uncheckedRecord } from '../look-ups-of.js';
+import { lookUpsOf, uncheckedRecord } from '../stored-look-ups.js';
 import { violationsFrom } from '../violations.js';
 import type { Body } from './body.js';
 import { type LogEntry, logEntry } from './log.js';
