@@ -142,6 +142,33 @@ describe('the house', () => {
     );
   });
 
+  test('what ships to a page has no dependency, but for the binding of React', () => {
+    assert.deepEqual(
+      offences(
+        (file, name) =>
+          file.startsWith('browser/') &&
+          !name.startsWith('browser/') &&
+          !(file === 'browser/react.ts' && name === 'react'),
+      ),
+      [],
+    );
+    assert.deepEqual(
+      offences((file, name) => !file.startsWith('browser/') && name.startsWith('browser/')),
+      [],
+    );
+  });
+
+  test('the examples use what everybody can import', () => {
+    const files = readdirSync('examples', { recursive: true, encoding: 'utf8' }).filter(
+      (file) => /\.(?:ts|js)$/.test(file) && !/\/(?:dist|echo)\//.test(file),
+    );
+    assert.ok(files.length > 15, `${files.length} files`);
+    assert.deepEqual(
+      files.filter((file) => /from '[./]+\/(?:src|dist)\//.test(readFileSync(join('examples', file), 'utf8'))),
+      [],
+    );
+  });
+
   test('no module keeps state', () => {
     const stateful = sources.filter(({ text }) =>
       /^(?:export )?(?:let|var) |^(?:export )?const \w+(?:: [^=]+)? = new (?:Map|WeakMap|Set)(?:<[^>]*>)?\(\);/m.test(

@@ -1,4 +1,5 @@
 import { type Control, controlAt, controlsOf, entriesOf } from './controls.js';
+import { bindLeaving } from './leaving.js';
 import { messageAt, show } from './messages.js';
 import { bindMoments } from './moments.js';
 import { bindRows } from './rows.js';
@@ -97,47 +98,26 @@ export function bind<T>(form: HTMLFormElement, rules: Rules<T>, options: BindOpt
     return checked;
   };
 
-  // A message that came while a button is pressed would move the button away from under the pointer.
-  let isPressed = false;
-  let isWaiting = false;
-  const settle = () => {
-    if (isWaiting && !isPressed) refresh(controls().filter((one) => left.has(one)));
-    isWaiting &&= isPressed;
-  };
-  const listen = (target: EventTarget, name: string, does: (event: Event) => void) =>
-    target.addEventListener(name, does, { signal, capture: true });
-  const document = form.ownerDocument;
-  listen(document, 'pointerdown', () => {
-    isPressed = true;
-  });
-  for (const name of ['pointerup', 'pointercancel'])
-    listen(document, name, () => {
-      isPressed = false;
-      setTimeout(settle);
-    });
-
-  const leave = ({ target }: Event) => {
-    left.add(target as Control);
-    isWaiting = true;
-    settle();
-  };
-  listen(form, 'focusout', leave);
-  listen(form, 'change', (event) => {
-    // A day is not chosen until it is left: it changes with every digit.
-    if (/select|checkbox|radio/.test((event.target as Control).type)) leave(event);
-  });
-  listen(form, 'input', ({ target }) => {
-    told.delete(target as Control);
+  bindLeaving(
+    form,
+    (control) => left.add(control),
+    () => refresh(controls().filter((one) => left.has(one))),
+    signal,
+  );
+  const listen = (name: string, does: (event: Event) => void) =>
+    form.addEventListener(name, does, { signal, capture: true });
+  listen('input', ({ target }) => {
+    for (const one of told.keys()) if (one.contains(target as Control)) told.delete(one);
     refresh(faulty());
   });
-  listen(form, 'reset', () => {
+  listen('reset', () => {
     left.clear();
     told.clear();
     setTimeout(() => refresh(controls()));
   });
 
   let isBusy = false;
-  listen(form, 'submit', async (event) => {
+  listen('submit', async (event) => {
     const { submitter } = event as SubmitEvent;
     if (submitter?.hasAttribute('formnovalidate')) return;
     if (isBusy) return event.preventDefault();

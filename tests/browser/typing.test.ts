@@ -8,7 +8,7 @@ import { formText } from '../../src/core/targets/index.js';
 import { moduleText } from '../../src/core/targets/javascript/emit.js';
 import { bundled, openBrowser, servePages } from '../fixtures/browser.js';
 import { everyKind, studio } from '../fixtures/schema.js';
-import { controlsOf, NotTypeable, typeInto } from '../fixtures/typist.js';
+import { assertHeld, controlsOf, type Keyboard, keyboardOf, NotTypeable, typeInto } from '../fixtures/typist.js';
 
 type Model = (typeof studio)[number];
 type Input = { readonly [name: string]: unknown };
@@ -55,7 +55,7 @@ function scriptOf(model: Model): Promise<string> {
   );
 }
 
-describe('compiled forms in a real browser', () => {
+describe('compiled forms in a real browser', { concurrency: 3 }, () => {
   let browser: Browser;
   let close: () => Promise<void>;
   before(async () => {
@@ -63,7 +63,7 @@ describe('compiled forms in a real browser', () => {
   });
   after(() => close());
 
-  for (const model of [...studio, ...everyKind]) {
+  for (const model of [...everyKind, ...studio].reverse()) {
     const schema = studio.includes(model) ? studio : everyKind;
     test(`${model.ruleset}: every case that can be typed is answered as the meaning says`, async () => {
       const cases = casesFor(model, schema).filter(({ wire }) => wire === 'form');
@@ -73,21 +73,23 @@ describe('compiled forms in a real browser', () => {
         '/page.js': await scriptOf(model),
         [`/${model.ruleset}.rules.js`]: moduleText(model),
       });
-      const page = await browser.newPage();
+      // A small window: what is not drawn costs nothing.
+      const page = await browser.newPage({ viewport: { width: 320, height: 160 } });
       const faults: string[] = [];
       page.on('pageerror', (error) => faults.push(error.message));
       await page.goto(`${pages.url}/form.html`);
       await page.waitForFunction(() => 'probe' in globalThis);
+      const keyboard = await keyboardOf(page);
       let typed = 0;
       const untyped = new Map<string, number>();
       for (const one of cases) {
-        const why = await typeCase(page, model, schema, one);
+        const why = await typeCase(page, keyboard, model, schema, one);
         if (why !== null) {
           untyped.set(why, (untyped.get(why) ?? 0) + 1);
           continue;
         }
         typed += 1;
-        const told = difference(model, one, await send(page));
+        const told = difference(model, one, await send(page, keyboard));
         if (told !== null) faults.push(`${one.id} ${JSON.stringify(one.input)}: ${told}`);
       }
       const left = [...untyped].map(([why, count]) => `${count} ${why}`).join('; ');
@@ -95,13 +97,19 @@ describe('compiled forms in a real browser', () => {
       await page.close();
       await pages.close();
       assert.deepEqual(faults, []);
-      assert.ok(typed > 0, 'some can be typed');
+      assert.ok(typed >= cases.length / 2, `${typed} of ${cases.length} cases were typed`);
     });
   }
 });
 
 /** Types a case into the form; null, or why a person can't. */
-async function typeCase(page: Page, model: Model, schema: readonly Model[], one: Case): Promise<string | null> {
+async function typeCase(
+  page: Page,
+  keyboard: Keyboard,
+  model: Model,
+  schema: readonly Model[],
+  one: Case,
+): Promise<string | null> {
   const input = one.input as Input;
   const keys = Object.fromEntries(
     schema.map(({ ruleset, key }) => [
@@ -119,10 +127,11 @@ async function typeCase(page: Page, model: Model, schema: readonly Model[], one:
     const seen = await controlsOf(page);
     const stranger = Object.keys(input).find((name) => !seen.some((control) => control.name === name));
     if (stranger !== undefined) return 'sent under names that the form has no control for';
-    for (const control of seen) {
-      const text = wantedIn(control.type, control.name, input, model);
-      if (control.value !== text) await typeInto(page, control, text);
-    }
+    const typed = seen
+      .map((control) => ({ seen: control, text: wantedIn(control.type, control.name, input, model) }))
+      .filter((one) => one.seen.value !== one.text);
+    for (const one of typed) await typeInto(page, keyboard, one.seen, one.text);
+    await assertHeld(page, typed);
     return null;
   } catch (error) {
     if (error instanceof NotTypeable) return error.message;
@@ -161,9 +170,9 @@ async function addRows(page: Page, input: Input): Promise<void> {
   }
 }
 
-async function send(page: Page): Promise<Did> {
-  await page.locator('button[type=submit]').focus();
-  await page.keyboard.press('Enter');
+async function send(page: Page, keyboard: Keyboard): Promise<Did> {
+  await page.evaluate(() => document.querySelector<HTMLElement>('button[type=submit]')?.focus());
+  await keyboard.press('Enter');
   return page.evaluate(() => (globalThis as unknown as { probe: { end(): Did } }).probe.end());
 }
 
