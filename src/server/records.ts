@@ -68,7 +68,8 @@ export async function listRecords(
 }
 
 /**
- * Puts a checked record in the place of a stored one. Rows of its lists that stay as they are are not touched.
+ * Puts a checked record in the place of a stored one. Rows of its lists that stay as they are are not touched. A secret
+ * that is null stays as it is stored: nobody is shown it, so nobody sends it back.
  *
  * @param key the key of the stored record, as it was before
  * @returns the record as it is stored now, or every rule that it broke and nothing is changed; null where there is none
@@ -114,8 +115,13 @@ async function updateRows(
     const staying = belonging.filter((row) => row.table.of === table.of && kept(row));
     await removeRows(connection, table, key, staying);
   }
-  const set = columns.map((column, at) => `${spelling.name(column.name)} = ${wire.place(at + 1)}`).join(', ');
-  const values = [...columns.map(({ value }) => value), key];
+  const secrets = Object.values(root.model.fields).filter(
+    ({ name, storedAs }) => storedAs !== null && after[name] == null,
+  );
+  const hidden = secrets.map(({ storedAs }) => root.model.fields[storedAs ?? '']?.column);
+  const shown = columns.filter((column) => !hidden.includes(column.name));
+  const set = shown.map((column, at) => `${spelling.name(column.name)} = ${wire.place(at + 1)}`).join(', ');
+  const values = [...shown.map(({ value }) => value), key];
   if (set !== '') {
     await connection.rows(`UPDATE ${spelling.name(root.name)} SET ${set}${whereKey(values.length)}`, values);
   }

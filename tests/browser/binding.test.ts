@@ -1,11 +1,21 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
+import { integer, list, record, ruleset, text } from 'echo-rule';
+import { polish } from 'echo-rule/languages';
 import type { Browser, Page } from 'playwright-core';
 import { formText } from '../../src/core/targets/index.js';
 import { moduleText } from '../../src/core/targets/javascript/emit.js';
 import { bundled, openBrowser, servePages } from '../fixtures/browser.js';
 import { everyKind, modelIn, studio } from '../fixtures/schema.js';
 
+const trays = ruleset('trays', {
+  fields: {
+    trays: list(
+      record({ name: text(), sizes: list(integer({ min: 1, label: 'Size' }), { maxItems: 3 }) }, { label: 'Tray' }),
+      { minItems: 1 },
+    ),
+  },
+}).model;
 const firing = modelIn(studio, 'firing');
 const order = modelIn(everyKind, 'order');
 const options = { kiln: [['K01', 'Old Smoky'] as const], potter: [['ines', 'Inés Marrow'] as const] };
@@ -88,6 +98,9 @@ describe('a form that is bound to its rules', () => {
       '/order.html': page(formText(order), 'order'),
       '/order.js': await bundled(binding('order')),
       '/order.rules.js': moduleText(order),
+      '/trays.html': page(formText(trays, { catalogue: polish }), 'trays'),
+      '/trays.js': await bundled(binding('trays')),
+      '/trays.rules.js': moduleText(trays),
       '/part.html': page(formText(firing, { record: stored, fields: ['glaze', 'vented'] }), 'part'),
       '/part.js': await bundled(changing),
       '/react.html': page('', 'react'),
@@ -257,6 +270,44 @@ describe('a form that is bound to its rules', () => {
     await tab.keyboard.press('Enter');
     const sent = await tab.evaluate(() => (globalThis as unknown as Probe).sent);
     assert.deepEqual((sent as { helpers: string[] }[])[0]?.helpers, ['Tomek', 'Ewa', 'Oke']);
+  });
+
+  test('lists in lists, in another language: rows of rows are added, and a message finds the innermost', async () => {
+    const tab = await opened('trays');
+    const legends = () => tab.locator('legend').allTextContents();
+    assert.deepEqual(await legends(), ['Trays', 'Tray 1', 'Sizes']);
+    const press = (name: string, at = 0) => tab.getByRole('button', { name, exact: true }).nth(at).press('Enter');
+    await press('Dodaj: Tray');
+    await press('Dodaj: Tray');
+    assert.equal(await tab.locator('legend', { hasText: 'Tray 3' }).count(), 1);
+    const name = (row: number) => tab.locator('fieldset[name="trays"] > [data-row]').nth(row).getByLabel('Name');
+    await name(0).fill('first');
+    await name(2).fill('third');
+    const sizes = tab.locator('fieldset[name="trays"] > [data-row]').nth(2).locator('fieldset');
+    await sizes.nth(1).getByRole('button', { name: 'Dodaj: Size' }).press('Enter');
+    await tab.keyboard.type('0');
+    await tab.keyboard.press('Enter');
+    const wrong = tab.locator('[aria-invalid=true]');
+    assert.deepEqual(await wrong.evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value)), ['0']);
+    const checked = await tab.evaluate(
+      () => (globalThis as unknown as { checked: { violations: { pointer: string }[] } }).checked,
+    );
+    assert.deepEqual(
+      checked.violations.map(({ pointer }) => pointer),
+      ['/trays/1/sizes/0'],
+      'the blank row in between is none',
+    );
+    await wrong.fill('7');
+    await tab.keyboard.press('Enter');
+    const sent = await tab.evaluate(() => (globalThis as unknown as Probe).sent);
+    assert.deepEqual(sent, [
+      {
+        trays: [
+          { name: 'first', sizes: [] },
+          { name: 'third', sizes: [7] },
+        ],
+      },
+    ]);
   });
 
   test('what a server finds stands at its control until that is changed; the rest in the summary; it is sent once', async () => {

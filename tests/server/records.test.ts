@@ -27,7 +27,15 @@ const tray = ruleset('tray', {
   key: 'number',
 });
 const booking = ruleset('booking', { key: 'code', fields: { code: text({ maxLength: 4 }), tray: reference(tray) } });
-const rulesets = [kiln, potter, firing, tray, booking];
+const account = ruleset('account', {
+  key: 'name',
+  fields: {
+    name: text({ maxLength: 20 }),
+    pass: text({ minLength: 8, secret: { storedAs: 'digest', by: (typed: string) => `#${typed.length}` } }),
+    digest: text({ maxLength: 20, enforcedIn: ['database'] }),
+  },
+});
+const rulesets = [kiln, potter, firing, tray, booking, account];
 
 const oven = { code: 'K01', name: 'Big oven', hottest: 1300 };
 const ines = { handle: 'ines', name: 'Ines', phone: null, email: null, memberSince: '2020-01-01', inducted: true };
@@ -118,6 +126,19 @@ for (const name of engineNames) {
       );
       assert.deepEqual(await findRecord(engine.handle, firing, 'AB-0003', { rulesets }), renamed);
       assert.equal(await update('AB-0001', bowls), null);
+    });
+
+    test('a secret that is not sent again stays as it is stored, and nobody reads it', async () => {
+      const digest = async () => (await engine.connection.rows('SELECT digest FROM account'))[0]?.digest;
+      assert.ok((await insertRecord(engine.handle, account, { name: 'ines', pass: 'open the kiln' })).ok, 'stored');
+      assert.deepEqual(await findRecord(engine.handle, account, 'ines'), { name: 'ines', pass: null });
+      assert.equal((await updateRecord(engine.handle, account, 'ines', { name: 'oke', pass: null }))?.ok, true);
+      assert.equal(await digest(), '#13');
+      assert.equal(
+        (await updateRecord(engine.handle, account, 'oke', { name: 'oke', pass: 'close the kiln' }))?.ok,
+        true,
+      );
+      assert.equal(await digest(), '#14');
     });
 
     test('one that is referred to does not go; without a reference it goes with its lists', async () => {
