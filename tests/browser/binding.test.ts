@@ -334,6 +334,14 @@ describe('a form that is bound to its rules', () => {
     await tab.keyboard.press('Backspace');
     await tab.keyboard.type('8');
     assert.equal(await message(tab, 'firing-tag'), '');
+    await tab.keyboard.press('Backspace');
+    await tab.keyboard.type('9');
+    await tab.evaluate(() => {
+      (globalThis as unknown as Probe).answer = async () => undefined;
+    });
+    await tab.keyboard.press('Enter');
+    await tab.waitForFunction(() => (globalThis as unknown as Probe).sent.length === 2);
+    assert.equal(await tab.locator('.summary').count(), 0, 'sent again, nothing of before is left');
   });
 
   test('where nothing can be sent that is said, and nothing is lost', async () => {
@@ -358,6 +366,10 @@ describe('a form that is bound to its rules', () => {
     assert.equal(await at('2026-12-01T10:00Z'), '2026-12-01T10:00Z');
     assert.equal(await at('soon'), 'soon');
     assert.equal(await tab.locator('[name=made]').inputValue(), 'soon', 'what was typed is as it was');
+    const west = await opened('order', { timezoneId: 'America/St_Johns' });
+    await west.locator('[name=made]').fill('2026-12-01T10:00');
+    const sent = await west.evaluate(() => new FormData(document.forms[0]).get('made'));
+    assert.equal(sent, '2026-12-01T10:00-03:30');
   });
 
   test('a form written by hand gets the places of its messages; unbound it is as it was', async () => {

@@ -9,7 +9,7 @@ type Read = { readonly input: Entries } | Problem;
 export function readUrlEncoded(bytes: Uint8Array, most: number): Read {
   const text = textOf(bytes);
   if (typeof text !== 'string') return text;
-  if (count(bytes, '&', most) > most) return problem('too_large', `${most} entries`);
+  if (count(bytes, '&', most) >= most) return problem('too_large', `${most} entries`);
   return { input: entriesFrom(new URLSearchParams(text)) };
 }
 
