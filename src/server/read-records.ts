@@ -7,10 +7,10 @@ import { recordFrom } from './rows.js';
 
 type Model = Schema[number];
 
-/** A row of a table with those that belong to it, by table. */
+/** A row of a table with those that belong to it. */
 export interface StoredRow {
   readonly columns: Columns;
-  /** Of a list's item: its place, as it is stored. */
+  /** By the path of the list or record that has the table, in the order of their places. */
   readonly belonging: ReadonlyMap<string, readonly StoredRow[]>;
 }
 

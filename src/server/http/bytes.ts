@@ -9,6 +9,7 @@ export interface Limits {
   /** Entries of a form; 10,000 unless told. */
   readonly entries?: number;
 }
+/** What is taken unless told otherwise. */
 export const usualLimits = { bytes: 1_000_000, depth: 64, entries: 10_000 } satisfies Required<Limits>;
 
 /** The whole body, or the problem that it is too large: then no more of it is read. */
@@ -36,6 +37,7 @@ export async function bytesOf(request: Request, most: number): Promise<Uint8Arra
   return bytes;
 }
 
+/** True where reading gave a problem and not what was read. */
 export function isProblem(read: object): read is Problem {
   return 'status' in read && 'code' in read;
 }

@@ -17,6 +17,7 @@ export interface LogEntry {
   readonly error: { readonly name: string; readonly message: string; readonly stack: string } | null;
 }
 
+/** What a log is told of a request that has been answered; `fault` is what went wrong on the server, or null. */
 export function logEntry(
   { name, model }: AnyRuleset,
   request: Request,

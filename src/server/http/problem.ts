@@ -45,8 +45,14 @@ const entries = {
   },
 } satisfies { readonly [code: string]: Entry };
 export type ProblemCode = keyof typeof entries;
+/** The same by any text, for the pages that are made of it. */
 export const problemEntries: { readonly [code: string]: Entry } = entries;
 
+/**
+ * The problem document of a code, with its status and title.
+ *
+ * @param what fills the place that the code's words have for it: what was sent, or a limit
+ */
 export function problem(code: ProblemCode, what = '', violations?: readonly Violation[]): Problem {
   const { status, title, detail } = entries[code];
   const told = { type: 'about:blank', title, status, code, detail: detail.replace('{what}', () => what) } as const;

@@ -52,6 +52,7 @@ function treeOf(model: Model, entries: { readonly [name: string]: unknown }): Sh
   return Object.keys(entries).length > mostNames ? {} : readForm(model.fields, entries).tree;
 }
 
+/** What a form shows, worked out once for all its parts. */
 export function shownOf(model: Model, state: FormState): Shown {
   const { catalogue = english, options = {}, record = null, violations = [] } = state;
   const entries = state.entries ?? (record === null ? null : encode(model, record as Row, 'form'));
@@ -88,6 +89,7 @@ export function textIn(tree: unknown): string | null {
   return typeof entry === 'string' ? entry : null;
 }
 
+/** What was sent within a record, by field; nothing where something else stands in its place. */
 export function recordIn(tree: unknown): { readonly [name: string]: unknown } {
   return typeof tree === 'object' && tree !== null && !Array.isArray(tree)
     ? (tree as { readonly [name: string]: unknown })

@@ -1,4 +1,4 @@
-/** A small tree of markup, printed at the end. Text is content; `raw` children don't exist. */
+/** A small tree of markup, printed at the end. Text is content: it is escaped, always. */
 export type Markup = Element | string;
 
 export interface Element {
@@ -8,6 +8,7 @@ export interface Element {
   readonly children: readonly Markup[];
 }
 
+/** An element with its attributes, in the order in which they are printed, and what is in it. */
 export function element(tag: string, attributes: Element['attributes'], ...children: readonly Markup[]): Element {
   return { tag, attributes, children };
 }
