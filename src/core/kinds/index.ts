@@ -110,6 +110,7 @@ export {
   canonicalDateTime,
   canonicalInstant,
   canonicalTime,
+  daysBetween,
   daysInMonth,
   isRealDate,
 } from './calendar.js';

@@ -1,6 +1,16 @@
-import { CharSet, type Concatenation, DFA, type Element, type Expression, NFA, type NoParent } from 'refa';
+import {
+  CharSet,
+  type Concatenation,
+  DFA,
+  type Element,
+  type Expression,
+  NFA,
+  type NoParent,
+  TooManyNodesError,
+  type TransitionIterable,
+} from 'refa';
 import { LAST, type Ranges } from '../pattern/ranges.js';
-import type { PatternTree } from '../pattern/tree.js';
+import { mostStates, type PatternTree, TooLarge } from '../pattern/tree.js';
 
 /** A deterministic automaton as data. State 0 is the first; a character that no move names leads nowhere. */
 export interface Automaton {
@@ -15,22 +25,76 @@ export interface Move {
   readonly to: number;
 }
 
-/** The smallest automaton of a pattern. */
+/**
+ * The smallest automaton of a pattern.
+ *
+ * @throws TooLarge where it, or one on the way to it, has more states than the budget
+ */
 export function automatonOf(tree: PatternTree): Automaton {
   const expression: NoParent<Expression> = { type: 'Expression', alternatives: [concatenation([tree])] };
-  const dfa = DFA.fromFA(NFA.fromRegex(expression, { maxCharacter: LAST }));
-  dfa.minimize();
+  return withinBudget((states) => {
+    const nfa = NFA.fromRegex(expression, { maxCharacter: LAST }, {}, new NFA.LimitedNodeFactory(4 * mostStates));
+    return DFA.fromFA(nfa, states);
+  });
+}
+
+/** The automaton of the texts that both accept. */
+export function intersection(a: Automaton, b: Automaton): Automaton {
+  return withinBudget((states) => DFA.fromIntersection(iterable(a), iterable(b), states));
+}
+
+/** The automaton of the texts that this one does not accept. */
+export function complementOf(automaton: Automaton): Automaton {
+  return withinBudget((states) => {
+    const dfa = DFA.fromFA(iterable(automaton), states);
+    dfa.complement();
+    return dfa;
+  });
+}
+
+function withinBudget(make: (states: DFA.LimitedNodeFactory) => DFA): Automaton {
+  try {
+    const dfa = make(new DFA.LimitedNodeFactory(mostStates));
+    dfa.minimize();
+    return dataOf(dfa);
+  } catch (error) {
+    if (error instanceof TooManyNodesError) throw new TooLarge();
+    throw error;
+  }
+}
+
+function dataOf(dfa: DFA): Automaton {
   const nodes = [...dfa.nodes()];
   const numbers = new Map([dfa.initial, ...nodes.filter((node) => node !== dfa.initial)].map((node, at) => [node, at]));
   const states = [...numbers.keys()].map((node) => {
     const byTarget = new Map<number, [number, number][]>();
     for (const [{ min, max }, to] of node.out.entries()) {
       const target = numbers.get(to) ?? 0;
-      byTarget.set(target, [...(byTarget.get(target) ?? []), [min, max]]);
+      const known = byTarget.get(target);
+      if (known === undefined) byTarget.set(target, [[min, max]]);
+      else known.push([min, max]);
     }
     return { accepts: dfa.finals.has(node), moves: [...byTarget].map(([to, on]) => ({ on, to })) };
   });
   return { states };
+}
+
+/** Our data as the automata package walks it. */
+function iterable({ states }: Automaton): TransitionIterable<number> {
+  const out = (state: number) =>
+    new Map(
+      (states[state]?.moves ?? []).map(({ on, to }) => [
+        to,
+        CharSet.empty(LAST).union(on.map(([min, max]) => ({ min, max }))),
+      ]),
+    );
+  const iterator = {
+    initial: 0,
+    getOut: out,
+    isFinal: (state: number) => states[state]?.accepts ?? false,
+    maxCharacter: LAST,
+  };
+  return { maxCharacter: LAST, transitionIterator: () => iterator };
 }
 
 function concatenation(trees: readonly PatternTree[]): NoParent<Concatenation> {

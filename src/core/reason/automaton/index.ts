@@ -1,4 +1,13 @@
-export { type Automaton, automatonOf } from './build.js';
+export { type Automaton, automatonOf, complementOf, intersection } from './build.js';
+export {
+  anyLength,
+  bothLengths,
+  countWords,
+  type Lengths,
+  otherLengths,
+  shortestLength,
+  wordOfLength,
+} from './lengths.js';
 export { accepts } from './run.js';
 export { difference, type TransitionTable, tableOf } from './table.js';
-export { coveringWords, readable, wordOfLength } from './words.js';
+export { coveringWords, readable } from './words.js';

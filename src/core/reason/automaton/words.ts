@@ -58,22 +58,3 @@ export function coveringWords(automaton: Automaton, most: number, turn = 0): rea
   }
   return [...words].sort((a, b) => a.length - b.length).slice(0, most);
 }
-
-/** An accepted word of exactly so many characters, or null where there is none: reachability by layers, no product. */
-export function wordOfLength(automaton: Automaton, length: number, turn = 0): string | null {
-  const layers: (readonly boolean[])[] = [automaton.states.map(({ accepts }) => accepts)];
-  for (let left = 1; left <= length; left++) {
-    const below = layers[left - 1] ?? [];
-    layers.push(automaton.states.map(({ moves }) => moves.some(({ to }) => below[to] === true)));
-  }
-  if (layers[length]?.[0] !== true) return null;
-  let word = '';
-  let state = 0;
-  for (let left = length; left > 0; left--) {
-    const move = automaton.states[state]?.moves.find(({ to }) => layers[left - 1]?.[to] === true);
-    if (move === undefined) return null;
-    word += readable(move.on, turn + length - left);
-    state = move.to;
-  }
-  return word;
-}

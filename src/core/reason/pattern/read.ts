@@ -20,7 +20,59 @@ export function readShape(pattern: Pattern): PatternTree {
   return parsed(pattern, false);
 }
 
+/** What the whole value must fit, or must not: the parts of a pattern are held all together. */
+export interface PatternPart {
+  readonly tree: PatternTree;
+  readonly fits: boolean;
+}
+
+/**
+ * Reads a pattern that may begin with look-aheads. Each is a pattern of the whole value by itself, so that the pattern is
+ * an intersection: of what the look-aheads say, those that forbid turned round, and of the rest.
+ *
+ * @throws NotRegular as `readPattern` does, but for look-aheads at the beginning
+ */
+export function readParts(pattern: Pattern): readonly PatternPart[] {
+  const { ast, reading } = opened(pattern, true);
+  const [only, ...others] = ast.alternatives;
+  if (only === undefined || others.length > 0)
+    return [{ tree: alternatives(ast.alternatives, reading, true, true), fits: true }];
+  const rest = only.elements.findIndex((element) => !isAhead(element) && !isStart(element));
+  const leading = rest === -1 ? only.elements : only.elements.slice(0, rest);
+  const ahead = leading.filter(isAhead);
+  if (ahead.length === 0) return [{ tree: alternatives([only], reading, true, true), fits: true }];
+  return [
+    { tree: sequenceOf(only.elements.slice(leading.length), reading, true, true), fits: true },
+    ...ahead.map(({ alternatives: list, negate }) => ({
+      tree: { either: list.map(({ elements }) => aheadTree(elements, reading)) },
+      fits: !negate,
+    })),
+  ];
+}
+
+function isAhead(element: AST.Element): element is AST.LookaheadAssertion {
+  return element.type === 'Assertion' && element.kind === 'lookahead';
+}
+
+function isStart(element: AST.Element): boolean {
+  return element.type === 'Assertion' && element.kind === 'start';
+}
+
+/** What a look-ahead says of the whole value: anything may follow, unless it ends with an anchor. */
+function aheadTree(elements: readonly AST.Element[], reading: Reading): PatternTree {
+  const last = elements.at(-1);
+  const anchored = last?.type === 'Assertion' && last.kind === 'end';
+  const said = sequenceOf(elements, reading, true, true);
+  const anything: PatternTree = { repeat: { one: anyCharacter }, from: 0, to: Number.POSITIVE_INFINITY };
+  return anchored ? said : { sequence: [said, anything] };
+}
+
 function parsed(pattern: Pattern, hasSets: boolean): PatternTree {
+  const { ast, reading } = opened(pattern, hasSets);
+  return alternatives(ast.alternatives, reading, true, true);
+}
+
+function opened(pattern: Pattern, hasSets: boolean) {
   const flags = { unicode: pattern.flags.includes('u'), unicodeSets: pattern.flags.includes('v') };
   const ast = new RegExpParser({ ecmaVersion: 2024 }).parsePattern(pattern.source, undefined, undefined, flags);
   let all: string | null = null;
@@ -28,7 +80,8 @@ function parsed(pattern: Pattern, hasSets: boolean): PatternTree {
     all ??= allCharacters();
     return all;
   };
-  return alternatives(ast.alternatives, { flags: pattern.flags, characters, asked: new Map(), hasSets }, true, true);
+  const reading: Reading = { flags: pattern.flags, characters, asked: new Map(), hasSets };
+  return { ast, reading };
 }
 
 const DIGITS: Ranges = [[0x30, 0x39]];
@@ -45,12 +98,16 @@ interface Reading {
 }
 
 function alternatives(list: readonly AST.Alternative[], reading: Reading, first: boolean, last: boolean): PatternTree {
-  const either = list.map(({ elements }) => ({
+  const either = list.map(({ elements }) => sequenceOf(elements, reading, first, last));
+  return either.length === 1 && either[0] !== undefined ? either[0] : { either };
+}
+
+function sequenceOf(elements: readonly AST.Element[], reading: Reading, first: boolean, last: boolean): PatternTree {
+  return {
     sequence: elements.flatMap((element, index) =>
       read(element, reading, first && index === 0, last && index === elements.length - 1),
     ),
-  }));
-  return either.length === 1 && either[0] !== undefined ? either[0] : { either };
+  };
 }
 
 /** `first` and `last` say whether the element stands at an end of the whole value, where an anchor adds nothing. */

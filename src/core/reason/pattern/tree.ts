@@ -7,6 +7,9 @@ export type PatternTree =
   | { readonly either: readonly PatternTree[] }
   | { readonly repeat: PatternTree; readonly from: number; readonly to: number };
 
+/** More states than this are not built: what would need them is told as not decided. */
+export const mostStates = 4_000;
+
 /** Text in no regular language's reach: a construct that would need memory, such as a backreference. */
 export class NotRegular extends Error {
   readonly construct: string;
@@ -15,5 +18,13 @@ export class NotRegular extends Error {
     super(`not a regular construct: ${construct}`);
     this.name = 'NotRegular';
     this.construct = construct;
+  }
+}
+
+/** A regular construct whose automaton would be larger than the budget allows. */
+export class TooLarge extends NotRegular {
+  constructor() {
+    super(`an automaton of more than ${mostStates} states`);
+    this.name = 'TooLarge';
   }
 }

@@ -1,0 +1,166 @@
+import type { Value } from '../../model/index.js';
+import type { Languages } from '../text/languages.js';
+import { type Formula, type Key, keysOf, type Literal, negated } from './formula.js';
+import { valuesFor } from './leaf.js';
+import type { Space } from './space.js';
+import { Store } from './store.js';
+
+/** Values that satisfy formulas; a key without one is absent. */
+export type Solution =
+  | { readonly is: 'found'; readonly values: ReadonlyMap<Key, Value> }
+  | { readonly is: 'impossible' }
+  | { readonly is: 'undecided'; readonly why: string };
+
+/** So many cases are split before a question is left undecided. */
+const MOST_CASES = 2_000;
+
+interface Search {
+  cases: number;
+  undecided: string | null;
+}
+
+/**
+ * Finds values that satisfy all formulas, or shows that there are none: by case split over what may be one thing or
+ * another, with everything that follows carried along. Formulas that share no value are solved apart.
+ */
+export function solve(formulas: readonly Formula[], space: Space, languages: Languages): Solution {
+  const values = new Map<Key, Value>();
+  let undecided: string | null = null;
+  for (const group of apart(formulas)) {
+    const search: Search = { cases: 0, undecided: null };
+    const found = branch(new Store({ space, languages }), group, search, keysIn(group));
+    if (found === null && search.undecided === null) return { is: 'impossible' };
+    if (found === null) undecided = search.undecided;
+    else for (const [key, value] of found) values.set(key, value);
+  }
+  return undecided === null ? { is: 'found', values } : { is: 'undecided', why: undecided };
+}
+
+function keysIn(formulas: readonly Formula[]): readonly Key[] {
+  return [...new Set(formulas.flatMap(keysOf))].filter((key) => !key.startsWith('opaque '));
+}
+
+/** Formulas in groups that have no key in common. */
+function apart(formulas: readonly Formula[]): readonly (readonly Formula[])[] {
+  const leaders = new Map<Key, Key>();
+  const leaderOf = (key: Key): Key => {
+    const above = leaders.get(key) ?? key;
+    return above === key ? key : leaderOf(above);
+  };
+  const keyed = formulas.map((formula) => ({ formula, keys: keysOf(formula) }));
+  for (const { keys } of keyed) for (const key of keys) leaders.set(leaderOf(key), leaderOf(keys[0] ?? key));
+  const groups = new Map<Key, Formula[]>();
+  for (const { formula, keys } of keyed) {
+    const leader = keys[0] === undefined ? ' none' : leaderOf(keys[0]);
+    const group = groups.get(leader);
+    if (group === undefined) groups.set(leader, [formula]);
+    else group.push(formula);
+  }
+  return [...groups.values()];
+}
+
+type Alternatives = Extract<Formula, { is: 'or' }>;
+
+/** Values for the formulas on top of what is asserted already; null where none were found. */
+function branch(
+  store: Store,
+  formulas: readonly Formula[],
+  search: Search,
+  keys: readonly Key[],
+): ReadonlyMap<Key, Value> | null {
+  const open = propagated(store, formulas);
+  if (open === null) return null;
+  const [first] = [...open].sort((a, b) => a.any.length - b.any.length);
+  if (first === undefined) return atLeaf(store, search, keys);
+  const rest = open.filter((one) => one !== first);
+  const absences = first.any.filter(isAbsence);
+  const others = first.any.filter((one) => !isAbsence(one));
+  // Absence is tried last, and taken out of the other cases, so that no case is looked at twice.
+  const cases = [
+    ...others.map((one) => [one, ...absences.map(negated)]),
+    ...absences.map((one, at) => [one, ...absences.slice(0, at).map(negated)]),
+  ];
+  for (const chosen of cases) {
+    if (++search.cases > MOST_CASES) {
+      search.undecided = 'there are too many cases to look at';
+      return null;
+    }
+    const found = branch(store.branch(), [...chosen, ...rest], search, keys);
+    if (found !== null) return found;
+  }
+  return null;
+}
+
+function isAbsence(formula: Formula): boolean {
+  return typeof formula === 'object' && formula.is === 'present' && !formula.yes;
+}
+
+function atLeaf(store: Store, search: Search, keys: readonly Key[]): ReadonlyMap<Key, Value> | null {
+  const { space, presence } = store;
+  const valued = keys.filter((key) => (space.isExtra(key) ? presence.get(key) !== false : presence.get(key) === true));
+  const found = valuesFor(
+    store,
+    valued.filter((key) => space.hasValue(key)),
+  );
+  if ('values' in found) return found.values;
+  if ('undecided' in found) search.undecided = found.undecided;
+  return null;
+}
+
+/** Asserts what is certain and returns what is still open; null where something is impossible. */
+function propagated(store: Store, formulas: readonly Formula[]): readonly Alternatives[] | null {
+  let open: readonly Formula[] = formulas;
+  for (;;) {
+    const next: Alternatives[] = [];
+    let asserted = false;
+    for (const formula of flat(open)) {
+      if (formula === false) return null;
+      if (formula === true) continue;
+      if (formula.is !== 'or') {
+        if (!store.assert(formula)) return null;
+        asserted = true;
+        continue;
+      }
+      const left = formula.any.flatMap((one) => simplified(store, one));
+      if (left.includes(true)) continue;
+      const [only, ...more] = left;
+      if (only === undefined) return null;
+      if (more.length > 0) next.push({ is: 'or', any: left });
+      else {
+        for (const part of flat([only])) {
+          if (part === false) return null;
+          if (part === true) continue;
+          if (part.is === 'or') next.push(part);
+          else if (!store.assert(part)) return null;
+        }
+        asserted = true;
+      }
+    }
+    if (!asserted) return next;
+    open = next;
+  }
+}
+
+function flat(formulas: readonly Formula[]): readonly (boolean | Literal | Alternatives)[] {
+  return formulas.flatMap((one) => (typeof one === 'object' && one.is === 'and' ? flat(one.all) : [one]));
+}
+
+/** A part of an alternative as far as it is not known to be impossible: nothing, the part, or true. */
+function simplified(store: Store, formula: Formula): readonly Formula[] {
+  const seen = truthIn(store, formula);
+  if (seen === false) return [];
+  return [seen === true ? true : formula];
+}
+
+function truthIn(store: Store, formula: Formula): boolean | null {
+  if (typeof formula === 'boolean') return formula;
+  if (formula.is === 'and') {
+    const truths = formula.all.map((one) => truthIn(store, one));
+    return truths.includes(false) ? false : truths.includes(null) ? null : true;
+  }
+  if (formula.is === 'or') {
+    const truths = formula.any.map((one) => truthIn(store, one));
+    return truths.includes(true) ? true : truths.includes(null) ? null : false;
+  }
+  return store.seen(formula);
+}
