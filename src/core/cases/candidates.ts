@@ -1,7 +1,7 @@
 import { addDays, type KnownField, kindOf, sampleOf, valueField, valuesOf } from '../kinds/index.js';
 import { fieldAt, type Model, type Pattern, type Predicate, type Term, type Value } from '../model/index.js';
 import { mentionsOf } from '../operators/index.js';
-import { automatonOf, coveringWords, NotRegular, readPattern, wordOfLength } from '../reason/index.js';
+import { automatonOfPattern, coveringWords, NotRegular, wordOfLength } from '../reason/index.js';
 
 /** Codes and short names that people give are about so long. */
 const USUAL_LENGTH = 8;
@@ -21,7 +21,7 @@ export function candidatesOf(field: KnownField, seed: number): readonly Exclude<
 function wordsOf(field: KnownField, seeds: readonly number[]): readonly string[] {
   const pattern = field.facets.pattern as Pattern;
   try {
-    const automaton = automatonOf(readPattern(pattern));
+    const automaton = automatonOfPattern(pattern);
     const least = Number(field.facets.minLength ?? 1);
     const most = Number(field.facets.maxLength ?? 60);
     const fits = (word: string | null): word is string =>

@@ -1,6 +1,6 @@
 import { edgesOf, type KnownField, valueField } from '../kinds/index.js';
 import type { Pattern, Value } from '../model/index.js';
-import { automatonOf, NotRegular, readPattern, wordOfLength } from '../reason/index.js';
+import { automatonOfPattern, NotRegular, wordOfLength } from '../reason/index.js';
 import { type Criterion, changed, facetOf } from './context.js';
 import { singleFields } from './places.js';
 
@@ -34,7 +34,7 @@ function lengthsWithin(field: KnownField): readonly Edge[] {
   }
   if (wanted.length === 0) return [];
   try {
-    const automaton = automatonOf(readPattern(pattern as Pattern));
+    const automaton = automatonOfPattern(pattern as Pattern);
     return wanted.flatMap(([facet, length, words]) => {
       const value = length < 1 ? null : wordOfLength(automaton, length);
       return value === null ? [] : [{ facet, value, words }];

@@ -1,7 +1,7 @@
 import { valueField } from '../kinds/index.js';
 import { type Pattern, valueAt } from '../model/index.js';
 import { wholeValue } from '../operators/index.js';
-import { automatonOf, coveringWords, NotRegular, readPattern } from '../reason/index.js';
+import { automatonOfPattern, coveringWords, NotRegular } from '../reason/index.js';
 import { type Context, type Criterion, changed, facetOf } from './context.js';
 import { singleFields } from './places.js';
 
@@ -25,7 +25,7 @@ export const patterns: Criterion = (context) =>
 
 function acceptedWords(pattern: Pattern, path: string, { base }: Context): readonly string[] {
   try {
-    const words = coveringWords(automatonOf(readPattern(pattern)), MOST_WORDS);
+    const words = coveringWords(automatonOfPattern(pattern), MOST_WORDS);
     return words.filter((word) => word !== '' && word !== valueAt(base, path));
   } catch (error) {
     if (error instanceof NotRegular) return [];

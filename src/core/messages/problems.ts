@@ -49,9 +49,9 @@ export const problems = {
     `${what} and ${other} don't go together: ${why}.`,
     'Leave one of them out.',
   ]),
-  defaultBroken: entry('default_broken', (field, value, facet) => [
-    `The default of ${field}, ${value}, breaks its own rule "${facet}" or is not in canonical form.`,
-    'Give a default that a record could be stored with.',
+  defaultBroken: entry('default_broken', (field, value, kind) => [
+    `The default of ${field}, ${value}, is no ${kind} in canonical form.`,
+    'Give a default as it would be stored.',
   ]),
   derivedUnmarked: entry('derived_unmarked', (field) => [
     `"${field}" is worked out under derived, but it is not a field that is declared so.`,
@@ -160,6 +160,10 @@ export const problems = {
   patternNotRegular: entry('pattern_not_regular', (id, construct) => [
     `The pattern of ${id} uses ${construct}, which is not regular: no database can hold it.`,
     'Write it without, or leave the rule to the client and the server.',
+  ]),
+  patternTooLarge: entry('pattern_too_large', (id, why) => [
+    `The pattern of ${id} can't be matched in a time that grows no faster than the text: ${why}.`,
+    'Bring its repeats down, or say the length with maxLength instead.',
   ]),
   configMissing: entry('config_missing', (file) => [
     `There is no configuration at ${file}.`,

@@ -9,6 +9,8 @@ export type Fidelity =
       readonly shown?: Value;
       /** A layer that knows the stored rows holds it all the same. */
       readonly needs?: 'store';
+      /** What would hold it was left out, as it would also refuse what is allowed. */
+      readonly would?: 'stricter';
     };
 
 /** A line of the ledger: what a constraint became in one target (the very text), and how true that is. */

@@ -1,6 +1,8 @@
 export {
+  type Alphabet,
   type Automaton,
   accepts,
+  alphabetOf,
   anyLength,
   automatonOf,
   bothLengths,
@@ -18,6 +20,17 @@ export {
   wordOfLength,
 } from './automaton/index.js';
 export {
+  type Attack,
+  type Danger,
+  dangerOf,
+  isExponential,
+  isProvedLinear,
+  type SafeForm,
+  safeFormOf,
+} from './danger/danger.js';
+export { follows } from './danger/follow.js';
+export type { Positions } from './danger/positions.js';
+export {
   complement,
   damagedCharacters,
   factsOf,
@@ -30,6 +43,7 @@ export {
   type PatternFacts,
   type PatternPart,
   type PatternTree,
+  patternsIn,
   type Ranges,
   readParts,
   readPattern,
@@ -41,3 +55,4 @@ export {
 export { type Decision, Reasoner, type Wish } from './solve/reasoner.js';
 export type { Example } from './solve/record.js';
 export { Languages } from './text/languages.js';
+export { automatonOfParts, automatonOfPattern } from './whole.js';

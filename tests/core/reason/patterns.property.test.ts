@@ -66,6 +66,10 @@ describe('patterns as automata', () => {
       ['\\p{Lu}', 'u'],
       ['[\\w--\\d]', 'v'],
       ['k', 'iu'],
+      ['[J-T_5]', 'iu'],
+      ['[^a-z0-9]', 'iu'],
+      ['[S-s]', 'iv'],
+      ['[a-zé]', 'iu'],
       ['.', 'u'],
     ] as const) {
       const tree = readPattern({ source, flags });

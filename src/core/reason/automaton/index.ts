@@ -1,3 +1,4 @@
+export { type Alphabet, alphabetOf } from './alphabet.js';
 export { type Automaton, automatonOf, complementOf, intersection } from './build.js';
 export {
   anyLength,

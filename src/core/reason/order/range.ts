@@ -30,25 +30,22 @@ function greatestCommon(a: bigint, b: bigint): bigint {
   return b === 0n ? a : greatestCommon(b, a % b);
 }
 
+/** Whole numbers of any size: `Math.max` takes none. */
+function greatest(values: readonly bigint[]): bigint {
+  const [first = 0n, ...rest] = values;
+  return rest.reduce((found, value) => {
+    if (value > found) return value;
+    return found;
+  }, first);
+}
+
 /** The same range with another limit, step or exception; null where nothing is left in it. */
 export function narrowed(range: Range, to: Partial<Range>): Range | null {
   const step = to.step === undefined ? range.step : (range.step * to.step) / greatestCommon(range.step, to.step);
   const lows = [range.low, to.low ?? null].filter((low) => low !== null);
   const highs = [range.high, to.high ?? null].filter((high) => high !== null);
-  const low =
-    lows.length === 0
-      ? null
-      : ceilTo(
-          lows.reduce((a, b) => (a > b ? a : b)),
-          step,
-        );
-  const high =
-    highs.length === 0
-      ? null
-      : floorTo(
-          highs.reduce((a, b) => (a < b ? a : b)),
-          step,
-        );
+  const low = lows.length === 0 ? null : ceilTo(greatest(lows), step);
+  const high = highs.length === 0 ? null : floorTo(-greatest(highs.map((one) => -one)), step);
   const not = [...range.not, ...(to.not ?? [])];
   const next = { low, high, step, not };
   if (low !== null && high !== null && low > high) return null;

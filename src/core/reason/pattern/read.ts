@@ -1,7 +1,7 @@
 import { type AST, RegExpParser } from '@eslint-community/regexpp';
 import { whiteSpace } from '../../kinds/index.js';
 import type { Pattern } from '../../model/index.js';
-import { anyCharacter, complement, LAST, normalise, type Ranges } from './ranges.js';
+import { anyCharacter, complement, includes, intersect, LAST, normalise, type Ranges } from './ranges.js';
 import { NotRegular, type PatternTree } from './tree.js';
 
 /**
@@ -12,18 +12,21 @@ import { NotRegular, type PatternTree } from './tree.js';
  *   word boundaries, anchors in the middle
  */
 export function readPattern(pattern: Pattern): PatternTree {
-  return parsed(pattern, true);
+  const { ast, reading } = opened(pattern, true);
+  return alternatives(ast.alternatives, reading, true, true);
 }
 
-/** The same with any character in place of each: enough for lengths, and made at once. */
+/** The same with any character in place of each, and look-aheads passed over: enough for lengths, and made at once. */
 export function readShape(pattern: Pattern): PatternTree {
-  return parsed(pattern, false);
+  return partsOf(pattern, false)[0]?.tree ?? { sequence: [] };
 }
 
 /** What the whole value must fit, or must not: the parts of a pattern are held all together. */
 export interface PatternPart {
   readonly tree: PatternTree;
   readonly fits: boolean;
+  /** What a matcher walks through: of a look-ahead not what may follow it. */
+  readonly walked: PatternTree;
 }
 
 /**
@@ -33,19 +36,24 @@ export interface PatternPart {
  * @throws NotRegular as `readPattern` does, but for look-aheads at the beginning
  */
 export function readParts(pattern: Pattern): readonly PatternPart[] {
-  const { ast, reading } = opened(pattern, true);
+  return partsOf(pattern, true);
+}
+
+function partsOf(pattern: Pattern, hasSets: boolean): readonly PatternPart[] {
+  const { ast, reading } = opened(pattern, hasSets);
   const [only, ...others] = ast.alternatives;
-  if (only === undefined || others.length > 0)
-    return [{ tree: alternatives(ast.alternatives, reading, true, true), fits: true }];
+  const whole = (tree: PatternTree): PatternPart => ({ tree, fits: true, walked: tree });
+  if (only === undefined || others.length > 0) return [whole(alternatives(ast.alternatives, reading, true, true))];
   const rest = only.elements.findIndex((element) => !isAhead(element) && !isStart(element));
   const leading = rest === -1 ? only.elements : only.elements.slice(0, rest);
   const ahead = leading.filter(isAhead);
-  if (ahead.length === 0) return [{ tree: alternatives([only], reading, true, true), fits: true }];
+  if (ahead.length === 0) return [whole(alternatives([only], reading, true, true))];
   return [
-    { tree: sequenceOf(only.elements.slice(leading.length), reading, true, true), fits: true },
+    whole(sequenceOf(only.elements.slice(leading.length), reading, true, true)),
     ...ahead.map(({ alternatives: list, negate }) => ({
       tree: { either: list.map(({ elements }) => aheadTree(elements, reading)) },
       fits: !negate,
+      walked: { either: list.map(({ elements }) => sequenceOf(elements, reading, true, true)) },
     })),
   ];
 }
@@ -65,11 +73,6 @@ function aheadTree(elements: readonly AST.Element[], reading: Reading): PatternT
   const said = sequenceOf(elements, reading, true, true);
   const anything: PatternTree = { repeat: { one: anyCharacter }, from: 0, to: Number.POSITIVE_INFINITY };
   return anchored ? said : { sequence: [said, anything] };
-}
-
-function parsed(pattern: Pattern, hasSets: boolean): PatternTree {
-  const { ast, reading } = opened(pattern, hasSets);
-  return alternatives(ast.alternatives, reading, true, true);
 }
 
 function opened(pattern: Pattern, hasSets: boolean) {
@@ -155,11 +158,8 @@ type Piece = Characters | AST.CharacterClassElement | AST.UnicodeSetsCharacterCl
 /** Literal characters, the sets that ECMA-262 spells out, and classes of those need no asking; null for anything else. */
 function plainRanges(piece: Piece, flags: string): Ranges | null {
   if (piece.type === 'CharacterSet') return piece.kind === 'property' ? null : knownSet(piece, flags);
-  if (piece.type === 'Character') return folds(piece.value, piece.value, flags) ? null : [[piece.value, piece.value]];
-  if (piece.type === 'CharacterClassRange') {
-    const { min, max } = piece;
-    return folds(min.value, max.value, flags) ? null : [[min.value, max.value]];
-  }
+  if (piece.type === 'Character') return folded(piece.value, piece.value, flags);
+  if (piece.type === 'CharacterClassRange') return folded(piece.min.value, piece.max.value, flags);
   if (piece.type !== 'CharacterClass') return null;
   const parts = piece.elements.map((inner) => plainRanges(inner, flags));
   if (parts.includes(null)) return null;
@@ -167,9 +167,23 @@ function plainRanges(piece: Piece, flags: string): Ranges | null {
   return piece.negate ? complement(ranges) : ranges;
 }
 
-/** Under flag i anything but digits and punctuation of ASCII may mean other characters too. */
-function folds(from: number, to: number, flags: string): boolean {
-  return flags.includes('i') && !(to < 0x41 || (from > 0x5a && to < 0x61) || (from > 0x7a && to < 0x80));
+/** The two characters beyond ASCII that Unicode folds to a letter of it: the long s and the Kelvin sign. */
+const FOLDED_TO_ASCII: readonly (readonly [letter: number, other: number])[] = [
+  [0x73, 0x17f],
+  [0x6b, 0x212a],
+];
+
+/** A range with what flag i adds to it; null beyond ASCII, where that has to be asked. */
+function folded(from: number, to: number, flags: string): Ranges | null {
+  if (!flags.includes('i')) return [[from, to]];
+  if (to >= 0x80) return null;
+  const capitals = intersect([[from, to]], [[0x41, 0x5a]]);
+  const small = intersect([[from, to]], [[0x61, 0x7a]]);
+  const letters = [...capitals.map(([low, high]) => [low + 0x20, high + 0x20] as const), ...small];
+  const others = FOLDED_TO_ASCII.filter(([letter]) => includes(letters, letter)).map(
+    ([, other]) => [other, other] as const,
+  );
+  return [[from, to], ...letters, ...letters.map(([low, high]) => [low - 0x20, high - 0x20] as const), ...others];
 }
 
 /** `.`, `\d`, `\s` and `\w` as ECMA-262 defines them; `\w` gains characters under flag i. */

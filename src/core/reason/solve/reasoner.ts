@@ -1,12 +1,15 @@
-import { decide } from '../../meaning/index.js';
-import { type Constraint, enforcers, type Model, type Predicate } from '../../model/index.js';
+import { decide, judgingFor } from '../../meaning/index.js';
+import { type Constraint, enforcers, listsOf, type Model, type Path, type Predicate } from '../../model/index.js';
+import { judge, mentions } from '../../operators/index.js';
+import { sizeOfRange } from '../order/range.js';
 import type { Languages } from '../text/languages.js';
 import { brokenFormula, keptFormula, shapeFormulas } from './assertions.js';
-import { all, type Formula, type Key, keysOf } from './formula.js';
+import { all, type Formula, type Key, keysOf, present } from './formula.js';
 import { type Lowering, truthsOf } from './lower.js';
 import { type Example, recordOf } from './record.js';
-import { solve } from './search.js';
+import { propagated, solve } from './search.js';
 import { Space } from './space.js';
+import { Store } from './store.js';
 
 /** What a record is asked for besides keeping rules. */
 export type Wish =
@@ -36,7 +39,7 @@ export class Reasoner {
 
   /** Whether some record keeps all the constraints, and is what is wished for. */
   decide(kept: readonly Constraint[], wish: Wish | null = null): Decision {
-    const plain = this.#plain.solve(kept, wish);
+    const plain = this.#plain.solve(kept, wish, false);
     if (plain.is === 'found') {
       const example = recordOf(this.model, plain.values);
       if (example === null) return { is: 'undecided', why: 'it would take a very long list' };
@@ -45,73 +48,93 @@ export class Reasoner {
     }
     if (plain.is === 'undecided') return plain;
     const shortcuts = this.#plain.shortcuts;
-    if (shortcuts.length === 0 || this.#wide.solve(kept, wish).is === 'impossible') return { is: 'impossible' };
+    if (shortcuts.length === 0 || this.#wide.solve(kept, wish, false).is === 'impossible') return { is: 'impossible' };
     return { is: 'undecided', why: shortcuts.join(', and ') };
   }
 
-  /** True where it is proved that no record does. */
+  /**
+   * True where it is proved that no record does. With a wish, constraints that share no value with it, or with each other,
+   * are taken to be kept.
+   */
   isImpossible(kept: readonly Constraint[], wish: Wish | null = null): boolean {
-    if (this.#plain.solve(kept, wish).is !== 'impossible') return false;
-    return this.#plain.shortcuts.length === 0 || this.#wide.solve(kept, wish).is === 'impossible';
+    const focused = wish !== null;
+    if (this.#plain.solve(kept, wish, focused).is !== 'impossible') return false;
+    return this.#plain.shortcuts.length === 0 || this.#wide.solve(kept, wish, focused).is === 'impossible';
   }
 
   /** Of constraints that can't hold together, a smallest set that can't: without any one of them, the others can. */
   conflict(kept: readonly Constraint[], wish: Wish | null = null): readonly Constraint[] {
-    let needed = this.linkedTo(kept, wish);
-    if (!this.isImpossible(needed, wish)) needed = kept;
-    for (const one of needed) {
+    let needed = kept;
+    for (const one of kept) {
       const others = needed.filter((other) => other !== one);
       if (this.isImpossible(others, wish)) needed = others;
     }
     return needed;
   }
 
-  /** The constraints that can have a say in what is wished for: those that share a value with it, or with each other. */
-  linkedTo(kept: readonly Constraint[], wish: Wish | null): readonly Constraint[] {
-    if (wish === null) return kept;
-    const reached = new Set(this.#plain.keysOfWish(wish));
-    const left = new Set(kept);
-    for (let size = -1; size !== reached.size; ) {
-      size = reached.size;
-      for (const one of left) {
-        const keys = this.#plain.keysOfKept(one);
-        if (!keys.some((key) => reached.has(key))) continue;
-        for (const key of keys) reached.add(key);
-        left.delete(one);
-      }
-    }
-    return kept.filter((one) => !left.has(one));
+  /** How many values a field can have by some constraints of its own, counted no further than `most`. */
+  countValues(of: Path, own: readonly Constraint[], most: number): number {
+    return this.#plain.countValues(of, own, most);
   }
 
-  #confirms({ row, clock }: Example, kept: readonly Constraint[], wish: Wish | null): boolean {
+  #confirms(example: Example, kept: readonly Constraint[], wish: Wish | null): boolean {
+    const { row, clock } = example;
     const verdict = decide(this.model, row, 'row', { clock, enforcers });
     const broken = new Set('refused' in verdict ? verdict.refused.map(({ rule }) => rule) : []);
-    return kept.every(({ id }) => !broken.has(id)) && granted(wish, broken);
+    return kept.every(({ id }) => !broken.has(id)) && (wish === null || this.#granted(wish, example, broken));
+  }
+
+  #granted(wish: Wish, example: Example, broken: ReadonlySet<string>): boolean {
+    if ('breaks' in wish) return broken.has(wish.breaks.id);
+    if ('together' in wish) return wish.together.every((one) => this.#granted(one, example, broken));
+    // What is said of an item is asked of the first.
+    const lists = new Set(mentions(wish.predicate).flatMap(listsOf));
+    const whole = judgingFor(this.model, example.row, example.clock);
+    const judging = [...lists].reduce((outer, list) => outer.within(list, 0), whole);
+    return judge(wish.predicate, judging) === { true: true, false: false, unknown: null }[wish.is];
   }
 }
 
-/** A rule that a record should break is broken; the other wishes follow from what was solved. */
-function granted(wish: Wish | null, broken: ReadonlySet<string>): boolean {
-  if (wish === null || 'predicate' in wish) return true;
-  return 'breaks' in wish ? broken.has(wish.breaks.id) : wish.together.every((one) => granted(one, broken));
+interface Part {
+  readonly formula: Formula;
+  readonly keys: readonly Key[];
+}
+
+/** The parts that have to do with some keys, through others perhaps. */
+function linkedTo(keys: readonly Key[], parts: readonly Part[]): readonly Part[] {
+  const reached = new Set(keys);
+  const linked = new Set<Part>();
+  for (let size = -1; size !== linked.size; ) {
+    size = linked.size;
+    for (const part of parts) {
+      if (linked.has(part) || !part.keys.some((key) => reached.has(key))) continue;
+      linked.add(part);
+      for (const key of part.keys) reached.add(key);
+    }
+  }
+  return [...linked];
 }
 
 /** One reading of a ruleset: plain records only, or any; everything lowered once. */
 class Side {
   readonly #lowering: Lowering;
   readonly #shape: readonly Formula[];
-  readonly #kept = new Map<Constraint, Formula>();
-  readonly #keys = new Map<Constraint, readonly Key[]>();
+  readonly #kept = new Map<Constraint, Part>();
+  readonly #keys = new Map<Formula, Part>();
 
   constructor(model: Model, space: Space, languages: Languages, plain: boolean) {
     this.#lowering = { space, languages, plain, shortcuts: new Set(), asides: [], named: new Set() };
     this.#shape = shapeFormulas(model, this.#lowering);
   }
 
-  solve(kept: readonly Constraint[], wish: Wish | null): ReturnType<typeof solve> {
-    const formulas = [...kept.map((one) => this.#keptOf(one)), ...(wish === null ? [] : [this.#wished(wish)])];
+  /** Values for a whole record, or only for what has to do with what is wished for. */
+  solve(kept: readonly Constraint[], wish: Wish | null, focused: boolean): ReturnType<typeof solve> {
+    const wished = wish === null ? [] : [this.#wished(wish)];
+    const parts = kept.map((one) => this.#partOf(one));
     const { space, languages, asides } = this.#lowering;
-    return solve([...formulas, ...this.#shape, ...asides], space, languages);
+    const others = [...parts, ...[...this.#shape, ...asides].map((formula) => this.#withKeys(formula))];
+    const linked = focused ? linkedTo(wished.flatMap(keysOf), others) : others;
+    return solve([...wished, ...linked.map(({ formula }) => formula)], space, languages);
   }
 
   /** What was passed over, in words. */
@@ -119,24 +142,32 @@ class Side {
     return [...this.#lowering.shortcuts];
   }
 
-  keysOfKept(constraint: Constraint): readonly Key[] {
-    const known = this.#keys.get(constraint);
-    if (known !== undefined) return known;
-    const keys = [...new Set(keysOf(this.#keptOf(constraint)))];
-    this.#keys.set(constraint, keys);
-    return keys;
+  countValues(of: Key, own: readonly Constraint[], most: number): number {
+    const { space, languages } = this.#lowering;
+    const store = new Store({ space, languages });
+    const formulas = [present(of), ...own.map((one) => this.#partOf(one).formula)];
+    if (propagated(store, formulas) === null) return 0;
+    const { sort } = space.variable(of);
+    if (sort === 'finite') return Math.min(store.valuesOf(of).length, most);
+    if (sort === 'text') return languages.count(store.textOf(of), most);
+    const size = sizeOfRange(store.rangeOf(of));
+    return size === null || size > BigInt(most) ? most : Number(size);
   }
 
-  keysOfWish(wish: Wish): readonly Key[] {
-    return keysOf(this.#wished(wish));
-  }
-
-  #keptOf(constraint: Constraint): Formula {
+  #partOf(constraint: Constraint): Part {
     const known = this.#kept.get(constraint);
     if (known !== undefined) return known;
-    const formula = keptFormula(constraint, this.#lowering);
-    this.#kept.set(constraint, formula);
-    return formula;
+    const made = this.#withKeys(keptFormula(constraint, this.#lowering));
+    this.#kept.set(constraint, made);
+    return made;
+  }
+
+  #withKeys(formula: Formula): Part {
+    const known = this.#keys.get(formula);
+    if (known !== undefined) return known;
+    const part = { formula, keys: [...new Set(keysOf(formula))] };
+    this.#keys.set(formula, part);
+    return part;
   }
 
   #wished(wish: Wish): Formula {

@@ -15,23 +15,23 @@ const MOST_ITEMS = 1_000;
 /** The record that values describe, without what nobody sends; null where it would be too large to write out. */
 export function recordOf(model: Model, values: ReadonlyMap<Key, Value>): Example | null {
   let fits = true;
-  const valueOf = (field: KnownField, item: number): Value => {
+  const madeOf = (field: KnownField, item: number): Value => {
     if (field.fields !== null) return recordIn(field, item);
     if (field.item === null) return varied(model, field, values.get(field.path) ?? null, item);
     const count = Number(values.get(`count ${field.path}`) ?? 0);
     if (count > MOST_ITEMS) fits = false;
     const { item: inner } = field;
-    return Array.from({ length: Math.min(count, MOST_ITEMS) }, (_, at) => valueOf(inner, at));
+    return Array.from({ length: Math.min(count, MOST_ITEMS) }, (_, at) => madeOf(inner, at));
   };
   const recordIn = (field: KnownField, item: number): Value => {
     const made = Object.values(field.fields ?? {}).map(
-      (inner) => [inner.name, valueOf(inner as KnownField, item)] as const,
+      (inner) => [inner.name, madeOf(inner as KnownField, item)] as const,
     );
     const isBlank = made.every(([, value]) => value === null || (Array.isArray(value) && value.length === 0));
     return field.optional && isBlank ? null : Object.fromEntries(made);
   };
   const sent = Object.values(model.fields).filter((field) => isSent(field) && field.derivation === null);
-  const row = Object.fromEntries(sent.map((field) => [field.name, valueOf(field as KnownField, 0)]));
+  const row = Object.fromEntries(sent.map((field) => [field.name, madeOf(field as KnownField, 0)]));
   return fits ? { row, clock: clockOf(values) } : null;
 }
 

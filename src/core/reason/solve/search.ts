@@ -108,7 +108,7 @@ function atLeaf(store: Store, search: Search, keys: readonly Key[]): ReadonlyMap
 }
 
 /** Asserts what is certain and returns what is still open; null where something is impossible. */
-function propagated(store: Store, formulas: readonly Formula[]): readonly Alternatives[] | null {
+export function propagated(store: Store, formulas: readonly Formula[]): readonly Alternatives[] | null {
   let open: readonly Formula[] = formulas;
   for (;;) {
     const next: Alternatives[] = [];

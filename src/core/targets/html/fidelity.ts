@@ -81,7 +81,9 @@ function textareaSays(facet: string, field: KnownField): Fidelity {
     const shown = `${'a'.repeat(Math.max(Number(field.facets.minLength) - 1, 0))} `;
     return { is: 'looser', why: 'the attribute counts outer white space and UTF-16 units', shown };
   }
-  return absent('maxlength and minlength count outer white space and UTF-16 units, and would refuse what is allowed');
+  const why =
+    'the attributes maxlength and minlength count outer white space and UTF-16 units, and would refuse what is allowed';
+  return facet === 'minLength' || facet === 'maxLength' ? { is: 'absent', why, would: 'stricter' } : absent(why);
 }
 
 /** The attributes that may hold a facet, beside `pattern`. */

@@ -1,15 +1,16 @@
 import { facetRules } from '../../kinds/index.js';
 import type { Field, Pattern } from '../../model/index.js';
 import {
-  automatonOf,
+  automatonOfPattern,
   coveringWords,
   damagedCharacters,
   factsOf,
   intersect,
+  isExponential,
   NotRegular,
   type PatternTree,
   type Ranges,
-  readPattern,
+  readParts,
   spaceCharacters,
 } from '../../reason/index.js';
 
@@ -39,11 +40,14 @@ export function textPattern(field: Field): TextPattern {
   const patterns = patternsOf(field);
   if (patterns.length === 0 || changes !== null) return { attribute: framed(core), sample: null, without: changes };
   try {
-    const trees = patterns.map((pattern) => readPattern(folded(pattern, facets.case)));
-    const [tree = { sequence: [] }, ...more] = trees;
-    const declared = facets.pattern == null ? null : automatonOf(readPattern(facets.pattern as Pattern));
+    const slow = patterns.find((pattern) => isExponential(pattern));
+    if (slow !== undefined) throw new NotRegular('ways to be read that multiply with every character');
+    const parts = patterns.flatMap((pattern) => readParts(folded(pattern, facets.case)));
+    const [first, ...more] = parts;
+    const tree = first?.tree ?? { sequence: [] };
+    const declared = facets.pattern == null ? null : automatonOfPattern(facets.pattern as Pattern);
     const sample = declared === null ? null : (coveringWords(declared, 8).at(-1) ?? null);
-    const ahead = more.map((other) => `(?=${inSequence(other)}\\s*$)`).join('');
+    const ahead = more.map(({ tree: other, fits }) => `(?${fits ? '=' : '!'}${inSequence(other)}\\s*$)`).join('');
     const own = `${ahead}${inSequence(tree)}`;
     const attribute = keepsItself(tree, least, most) ? framed(own) : framed(`(?=${core}\\s*$)${own}(?<!\\s)`);
     return { attribute, sample, without: null };

@@ -9,6 +9,7 @@ import {
   type Term,
 } from '../../model/index.js';
 import { isMoment, sameFraction } from '../fractions.js';
+import { matcherJs } from './matchers.js';
 import { joinedName } from './names.js';
 import { printJs } from './print.js';
 import { constantOf, listJs, type Scope, valueJs } from './scope.js';
@@ -93,8 +94,7 @@ const predicates = {
       const has = (end: string) => call(`${printJs(js)}.includes`, literal(end));
       return tested(of, { not: any(has('\n'), has('\r')) }, scope);
     }
-    const regex: Js = { regex: { source: `^(?:${pattern.source})$`, flags: pattern.flags } };
-    const constant = constantOf(scope.making, joinedName(pathOf(of), 'pattern'), regex);
+    const constant = constantOf(scope.making, joinedName(pathOf(of), 'pattern'), matcherJs(pattern));
     return tested(of, call(`${nameIn(constant)}.test`, js), scope);
   },
   includes({ of, text, where }, scope) {

@@ -1,5 +1,5 @@
 import type { Pattern } from '../../model/index.js';
-import { complement, NotRegular, type Ranges, readPattern } from '../../reason/index.js';
+import { complement, NotRegular, type Ranges, readParts } from '../../reason/index.js';
 import { binary, type Enforced, type PatternSyntax, patternText, type Sql, unrolledSize } from '../sql/index.js';
 
 /** The engine compiles a pattern into 65,536 bytes at most (1139); some are left for what holds the pieces together. */
@@ -12,16 +12,18 @@ const CHARACTER_BYTES = 5;
 const syntax: PatternSyntax = { character: escaped, first: 0, mostRepeats: 65_535 };
 
 /**
- * The pattern in the engine's own syntax (PCRE2), from the tree, with every class spelled out as code points: its `\w`,
+ * The pattern in the engine's own syntax (PCRE2), from the tree (look-aheads at its beginning each by itself), with every class spelled out as code points: its `\w`,
  * `\s` and `.` mean other sets, and `$` matches before a last line feed. Whatever the collation, case counts.
  *
  * @throws NotRegular for a construct that is not translated, and a pattern larger than the engine takes
  */
 export function matchesPattern(of: Sql, pattern: Pattern): Sql {
-  const tree = readPattern(pattern);
-  if (unrolledSize(tree, compiledBytes, { unrollsCharacters: false }) > MOST_BYTES)
-    throw new NotRegular('more than the engine compiles');
-  return binary(of, 'REGEXP', { text: `(?-i)^(?:${patternText(tree, syntax)})\\z` });
+  const checks = readParts(pattern).map(({ tree, fits }) => {
+    if (unrolledSize(tree, compiledBytes, { unrollsCharacters: false }) > MOST_BYTES)
+      throw new NotRegular('more than the engine compiles');
+    return binary(of, fits ? 'REGEXP' : 'NOT REGEXP', { text: `(?-i)^(?:${patternText(tree, syntax)})\\z` });
+  });
+  return checks.length === 1 && checks[0] !== undefined ? checks[0] : { all: checks };
 }
 
 export function matches(of: Sql, pattern: Pattern): Enforced {

@@ -1,5 +1,5 @@
 import type { Pattern } from '../../model/index.js';
-import { NotRegular, readPattern } from '../../reason/index.js';
+import { NotRegular, readParts } from '../../reason/index.js';
 import { binary, type Enforced, type PatternSyntax, patternText, type Sql, unrolledSize } from '../sql/index.js';
 
 /** The engine refuses 43,617 characters and classes with counted repeats written out; in WASM it hangs from 25,600 on. */
@@ -14,16 +14,19 @@ const syntax: PatternSyntax = {
 };
 
 /**
- * The pattern in the engine's own syntax (advanced regular expressions), from the tree, with every class spelled out as
+ * The pattern in the engine's own syntax (advanced regular expressions), from the tree (look-aheads at its beginning each by itself), with every class spelled out as
  * code points: the engine's `\w`, `\s` and `.` mean other sets.
  *
  * @throws NotRegular for a construct that is not translated, and a pattern larger than the engine takes
  */
 export function matchesPattern(of: Sql, pattern: Pattern): Sql {
-  const tree = readPattern(pattern);
-  if (unrolledSize(tree, () => 1, { unrollsCharacters: true }) > MOST_CHARACTERS)
-    throw new NotRegular('more repeats than the engine takes');
-  return binary(of, '~', { text: `^(?:${patternText(tree, syntax)})$` });
+  const parts = readParts(pattern);
+  const size = parts.reduce((sum, { tree }) => sum + unrolledSize(tree, () => 1, { unrollsCharacters: true }), 0);
+  if (size > MOST_CHARACTERS) throw new NotRegular('more repeats than the engine takes');
+  const checks = parts.map(({ tree, fits }) =>
+    binary(of, fits ? '~' : '!~', { text: `^(?:${patternText(tree, syntax)})$` }),
+  );
+  return checks.length === 1 && checks[0] !== undefined ? checks[0] : { all: checks };
 }
 
 export function matches(of: Sql, pattern: Pattern): Enforced {

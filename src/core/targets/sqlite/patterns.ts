@@ -1,12 +1,12 @@
 import type { Pattern } from '../../model/index.js';
 import {
   type Automaton,
-  automatonOf,
+  automatonOfParts,
   complement,
   NotRegular,
   type PatternTree,
   type Ranges,
-  readPattern,
+  readParts,
   sizeOf,
 } from '../../reason/index.js';
 import { binary, call, type Enforced, type PatternPlace, printSql, type Sql } from '../sql/index.js';
@@ -34,10 +34,12 @@ const MOST_LENGTH = 3000;
  */
 export function matches(of: Sql, pattern: Pattern, place: PatternPlace): Enforced {
   try {
-    const tree = readPattern(pattern);
-    const plain = oneClass(tree, of) ?? union(fixedForms(tree), of);
+    const parts = readParts(pattern);
+    const [only, ...more] = parts;
+    const tree = more.length === 0 ? only?.tree : undefined;
+    const plain = tree === undefined ? null : (oneClass(tree, of) ?? union(fixedForms(tree), of));
     if (plain !== null) return { check: plain };
-    const automaton = automatonOf(tree);
+    const automaton = automatonOfParts(parts);
     const check = held(automaton, of, MOST_SPLITS, { left: MOST_TRIES });
     if (check !== null && printSql(check, spelling).length <= MOST_LENGTH) return { check };
     return { statements: walkingTriggers(automaton, place) };

@@ -1,4 +1,5 @@
 import { forms } from './forms.js';
+import { matching } from './matching.js';
 import { moments } from './moments.js';
 import { numbers } from './numbers.js';
 import { partial } from './partial.js';
@@ -7,7 +8,7 @@ import { reading } from './reading.js';
 import { telling } from './telling.js';
 
 /** The helpers that modules are printed with, each only where it is used. Plain text: no module imports another. */
-export const runtime: Helpers = { ...telling, ...reading, ...moments, ...numbers, ...forms, ...partial };
+export const runtime: Helpers = { ...telling, ...reading, ...moments, ...numbers, ...forms, ...partial, ...matching };
 
 /** The names that code uses: neither what is said in messages, nor keys and properties. */
 export function namesIn(code: string): ReadonlySet<string> {

@@ -1,0 +1,129 @@
+import type { Pattern } from '../../model/index.js';
+import type { Automaton } from '../automaton/index.js';
+import { NotRegular, type PatternPart, readParts } from '../pattern/index.js';
+import { automatonOfParts } from '../whole.js';
+import { follows } from './follow.js';
+import { type Pump, pumpOf } from './growth.js';
+import { isSingle, Overlaps } from './pairs.js';
+import { everyRound, type Positions, positionsOf, type Repeats } from './positions.js';
+
+/** A text that a pattern refuses after ever more attempts: the middle part as often as one likes. */
+export interface Attack extends Pump {
+  readonly suffix: string;
+}
+
+/** How a matcher that tries one way after another fares with a pattern. */
+export type Danger =
+  /** Every text is read in a number of steps that grows with its length and no faster. */
+  | { readonly is: 'linear' }
+  | { readonly is: 'growing'; readonly attack: Attack }
+  /** Some texts are read in several ways, but no text was found that makes them grow. */
+  | { readonly is: 'unproved'; readonly why: string; readonly isRegular: boolean };
+
+/** As many rounds as this are as good as endless: a bound on the text's length, not on the ways to read it. */
+const longAsEndless: Repeats = { endlessFrom: 12, countedFrom: Number.POSITIVE_INFINITY };
+
+/**
+ * True where the pattern is proved to be matched in linear time by any backtracking matcher: no position is reached in two
+ * ways on the same text. Each look-ahead at its beginning is one such pattern by itself.
+ */
+export function isProvedLinear(pattern: Pattern): boolean {
+  const parts = partsOf(pattern);
+  return typeof parts !== 'string' && parts.every((part) => isPartLinear(part));
+}
+
+function isPartLinear({ walked }: PatternPart): boolean {
+  // With long repeats taken for endless ones there are fewer positions; what is single then is single all the more.
+  return [longAsEndless, everyRound].some((repeats) => {
+    const positions = positionsOf(walked, repeats);
+    return positions !== null && isSingle(positions, new Overlaps(positions)) === true;
+  });
+}
+
+/** Whether texts can be made that a backtracking matcher does not get done with. */
+export function dangerOf(pattern: Pattern): Danger {
+  const parts = partsOf(pattern);
+  if (typeof parts === 'string') return { is: 'unproved', why: `it uses ${parts}`, isRegular: false };
+  let why = '';
+  for (const part of parts) {
+    if (isPartLinear(part)) continue;
+    const positions = positionsOf(part.walked, longAsEndless);
+    const pump = positions === null ? 'undecided' : pumpOf(positions, new Overlaps(positions));
+    const isAhead = part.walked !== part.tree;
+    const attack =
+      positions === null || pump === null || pump === 'undecided' ? null : attackOf(pump, positions, isAhead);
+    if (attack !== null) return { is: 'growing', attack };
+    why =
+      pump === 'undecided'
+        ? 'it has too many characters and repeats to look at'
+        : pump === null
+          ? 'some texts are read in more than one way, though no more with length'
+          : 'no text was found that is refused in the end';
+  }
+  return why === '' ? { is: 'linear' } : { is: 'unproved', why, isRegular: true };
+}
+
+/** True where texts can be made whose time to be matched doubles with every character or few. */
+export function isExponential(pattern: Pattern): boolean {
+  const danger = dangerOf(pattern);
+  return danger.is === 'growing' && danger.attack.growth === 'exponential';
+}
+
+function partsOf(pattern: Pattern): readonly PatternPart[] | string {
+  try {
+    return readParts(pattern);
+  } catch (error) {
+    if (error instanceof NotRegular) return error.construct;
+    throw error;
+  }
+}
+
+/** Ends that make a text one that is refused: only then are all ways tried. */
+const SUFFIXES = ['', '!', '\n', '\u0001', 'é', '0', 'a', ' ', '🏺!'];
+
+/** Refused by a pattern with longer repeats than the real one is refused by that too. */
+function attackOf(pump: Pump, positions: Positions, isAhead: boolean): Attack | null {
+  const suffix = SUFFIXES.find((end) =>
+    [1, 2, 3, 9].every((times) => !follows(positions, pump.prefix + pump.repeated.repeat(times) + end, isAhead)),
+  );
+  return suffix === undefined ? null : { ...pump, suffix };
+}
+
+/** What a matcher is made from that takes as many steps as the text has characters. */
+export type SafeForm =
+  | { readonly form: 'pattern' }
+  | { readonly form: 'table'; readonly automaton: Automaton }
+  /** All positions are followed at once. */
+  | { readonly form: 'positions'; readonly positions: Positions }
+  | { readonly form: 'none'; readonly why: string; readonly isRegular: boolean };
+
+/** Patterns with more positions than this, all repeats written out, get no table: it might take long to make. */
+const MOST_FOR_TABLE = 400;
+/** A table of more entries than this would be too much for a page. */
+const MOST_ENTRIES = 20_000;
+
+/** How a pattern is matched in linear time: as it is where that is proved, otherwise by a table, or by its positions. */
+export function safeFormOf(pattern: Pattern): SafeForm {
+  const parts = partsOf(pattern);
+  if (typeof parts === 'string') return { form: 'none', why: `it uses ${parts}`, isRegular: false };
+  if (parts.every(isPartLinear)) return { form: 'pattern' };
+  const sizes = parts.map(({ tree }) => positionsOf(tree, everyRound)?.characters.length ?? Number.POSITIVE_INFINITY);
+  const automaton = sizes.every((size) => size <= MOST_FOR_TABLE) ? orNull(parts) : null;
+  const entries = automaton?.states.reduce((sum, { moves }) => sum + moves.length, 0) ?? 0;
+  if (automaton !== null && entries <= MOST_ENTRIES) return { form: 'table', automaton };
+  const [only, ...more] = parts;
+  const counted: Repeats = { ...everyRound, countedFrom: 4 };
+  const positions = only === undefined || more.length > 0 ? null : positionsOf(only.tree, counted);
+  return positions === null
+    ? { form: 'none', why: 'it has too many characters and repeats', isRegular: true }
+    : { form: 'positions', positions };
+}
+
+function orNull(parts: readonly PatternPart[]): Automaton | null {
+  try {
+    return automatonOfParts(parts);
+  } catch (error) {
+    if (error instanceof NotRegular) return null;
+    throw error;
+  }
+}

@@ -1,0 +1,19 @@
+import type { Pattern } from '../model/index.js';
+import { type Automaton, automatonOf, complementOf, intersection } from './automaton/index.js';
+import { type PatternPart, readParts } from './pattern/index.js';
+
+/**
+ * The automaton of a pattern, look-aheads at its beginning and all.
+ *
+ * @throws NotRegular where no automaton of bearable size holds it
+ */
+export function automatonOfPattern(pattern: Pattern): Automaton {
+  return automatonOfParts(readParts(pattern));
+}
+
+/** The automaton of the texts that fit all parts of a pattern. */
+export function automatonOfParts(parts: readonly PatternPart[]): Automaton {
+  return parts
+    .map(({ tree, fits }) => (fits ? automatonOf(tree) : complementOf(automatonOf(tree))))
+    .reduce(intersection);
+}

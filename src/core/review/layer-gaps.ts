@@ -1,0 +1,122 @@
+import { type Constraint, type Entry, fieldAt, listsOf, type Path } from '../model/index.js';
+import { tableTargets } from '../targets/index.js';
+import type { FindingCode } from './catalogue.js';
+import type { Finding } from './finding.js';
+import { findingOf, listed, type Subject } from './subject.js';
+
+type Gap = { readonly constraint: Constraint; readonly why: string };
+
+/** Rules that some layer does not hold, those with the same reason together, each with what to do. */
+export function layerGaps(subject: Subject): readonly Finding[] {
+  return [...notStored(subject), ...clientBlind(subject), ...leftOut(subject)];
+}
+
+function entriesOf({ id }: Constraint, { ledger }: Subject): readonly Entry[] {
+  return ledger.filter(({ constraint }) => constraint === id);
+}
+
+/** What says how something comes in is nothing that a table could be asked. */
+function isOfTables({ owner, facet, predicate }: Constraint): boolean {
+  return !(facet && owner === '') && !['asks', 'typed', 'canonical'].includes(predicate.op);
+}
+
+function notStored(subject: Subject): readonly Finding[] {
+  const engines: readonly string[] = Object.keys(tableTargets);
+  const gaps = subject.model.constraints.flatMap((constraint): readonly Gap[] => {
+    const entries = entriesOf(constraint, subject).filter(({ target }) => engines.includes(target));
+    if (entries.length === 0 || !isOfTables(constraint)) return [];
+    const whys = entries.map(({ fidelity }) => (fidelity.is === 'absent' ? fidelity.why : null));
+    const [why] = whys;
+    return why === undefined || why === null || whys.includes(null) ? [] : [{ constraint, why }];
+  });
+  return grouped(gaps).map((group) =>
+    gapFinding(subject, group, {
+      code: 'not_stored',
+      message: `No database holds ${named(group)}.`,
+      mend: mendOfStored(group, subject),
+    }),
+  );
+}
+
+function mendOfStored(group: readonly Gap[], { model }: Subject): string {
+  const lists = group.flatMap(({ constraint }) => constraint.subjects.flatMap((path) => [path, ...listsOf(path)]));
+  const list = lists.find((path) => {
+    const field = fieldAt(model, path);
+    return field.item !== null && field.facets.keptAs !== 'json';
+  });
+  const write = 'Let every write go through the server (insertRecord, updateRecord), which checks it';
+  return list === undefined
+    ? `${write}.`
+    : `${write}, or keep ${list} as JSON (keptAs: 'json'), which PostgreSQL checks.`;
+}
+
+function clientBlind(subject: Subject): readonly Finding[] {
+  const gaps = subject.model.constraints.flatMap((constraint): readonly Gap[] => {
+    const { predicate, enforcedIn, owner } = constraint;
+    if (owner !== '' && isStoredOnly(constraint)) return [];
+    if (predicate.op === 'unique' || predicate.op === 'refersTo')
+      return [{ constraint, why: 'a page does not know the stored records' }];
+    if (predicate.op === 'asks') return [{ constraint, why: 'the server asks somebody else' }];
+    return enforcedIn.includes('client') ? [] : [{ constraint, why: `it is enforced in ${listed(enforcedIn)} only` }];
+  });
+  return grouped(gaps).map((group) =>
+    gapFinding(subject, group, {
+      code: 'client_blind',
+      message: `The page can't tell ${named(group)}.`,
+      mend: 'Show the message of the answer at its field: a bound form does so by itself.',
+    }),
+  );
+}
+
+function isStoredOnly({ enforcedIn }: Constraint): boolean {
+  return enforcedIn.every((enforcer) => enforcer === 'database');
+}
+
+function leftOut(subject: Subject): readonly Finding[] {
+  const gaps = subject.model.constraints.flatMap((constraint): readonly Gap[] =>
+    entriesOf(constraint, subject).flatMap(({ fidelity }) => {
+      if (fidelity.is === 'stricter' && fidelity.shown !== undefined) return [];
+      return fidelity.is === 'absent' && fidelity.would === 'stricter' ? [{ constraint, why: fidelity.why }] : [];
+    }),
+  );
+  return grouped(gaps).map((group) =>
+    gapFinding(subject, group, {
+      code: 'attribute_left_out',
+      message: `The made form has no attribute for ${named(group)}: it would be stricter than the rule.`,
+      mend: 'Bind the form with echo-rule/browser, which says it as a person types; do not add the attribute by hand.',
+    }),
+  );
+}
+
+function grouped(gaps: readonly Gap[]): readonly (readonly Gap[])[] {
+  const groups = new Map<string, Gap[]>();
+  for (const gap of gaps) groups.set(gap.why, [...(groups.get(gap.why) ?? []), gap]);
+  return [...groups.values()];
+}
+
+function named(group: readonly Gap[]): string {
+  const [first, ...more] = group.map(({ constraint }) => constraint.id);
+  return more.length === 0 ? (first ?? '') : `${group.length} rules`;
+}
+
+function gapFinding(
+  subject: Subject,
+  group: readonly Gap[],
+  said: {
+    readonly code: FindingCode;
+    readonly message: string;
+    readonly mend: string;
+  },
+): Finding {
+  const [first] = group;
+  if (first === undefined) throw new Error('a gap without a rule');
+  const field: Path = group.length === 1 ? first.constraint.blame : '';
+  return findingOf(subject, {
+    ...said,
+    severity: 'note',
+    field,
+    about: first.constraint,
+    rules: group.map(({ constraint }) => constraint),
+    proof: `${first.why.charAt(0).toUpperCase()}${first.why.slice(1)}.`,
+  });
+}

@@ -1,0 +1,87 @@
+import type { Constraint, Path, Predicate } from '../model/index.js';
+import type { Sound } from './contradictions.js';
+import type { Finding } from './finding.js';
+import { findingOf, isDeclared, listed, nameOf, type Subject, saying } from './subject.js';
+
+/**
+ * Rules that every record keeps that keeps the others. The last declared is looked at first, and one that was told is
+ * left out from then on, so that of two that say the same only one is told.
+ */
+export function redundancies(subject: Subject, { kept }: Sound): readonly Finding[] {
+  const { reasoner } = subject;
+  const found: Finding[] = [];
+  const exact = exactTargets(subject);
+  let left = kept;
+  for (const rule of [...kept].reverse()) {
+    if (!isDeclared(rule, subject) || rule.predicate.op === 'distinct' || rule.predicate.op === 'given') continue;
+    // A rule that holds in fewer places takes nothing from one that holds in more.
+    const others = left.filter((one) => one !== rule && holdsWherever(one, rule, exact));
+    const wish = { breaks: rule };
+    if (!reasoner.isImpossible(others, wish)) continue;
+    const by = reasoner.conflict(others, wish);
+    left = left.filter((one) => one !== rule);
+    found.push(
+      findingOf(subject, {
+        code: 'redundant',
+        severity: 'note',
+        about: rule,
+        rules: [rule, ...by],
+        message: `${nameOf(rule)}${rule.facet ? ` of ${rule.owner}` : ''} says nothing new.`,
+        proof:
+          by.length === 0
+            ? 'No record whatever breaks it.'
+            : `Every record that keeps ${listed(by.map((one) => saying(one, subject)))} keeps it.`,
+        mend: `Leave ${nameOf(rule)} out, or keep it for its message.`,
+      }),
+    );
+  }
+  return found.reverse();
+}
+
+/** The targets that hold each rule exactly; native attributes are no layer that a rule is left to. */
+function exactTargets({ ledger }: Subject): ReadonlyMap<string, ReadonlySet<string>> {
+  const exact = new Map<string, Set<string>>();
+  for (const { constraint, target, fidelity } of ledger) {
+    if (fidelity.is !== 'exact' || target === 'html') continue;
+    exact.set(constraint, (exact.get(constraint) ?? new Set()).add(target));
+  }
+  return exact;
+}
+
+function holdsWherever(one: Constraint, rule: Constraint, exact: ReturnType<typeof exactTargets>): boolean {
+  const there = exact.get(one.id);
+  const isHeld = [...(exact.get(rule.id) ?? [])].every((target) => there?.has(target) === true);
+  return isHeld && rule.enforcedIn.every((enforcer) => one.enforcedIn.includes(enforcer));
+}
+
+type Unique = Extract<Predicate, { op: 'unique' }>;
+type UniqueRule = Constraint & { readonly predicate: Unique };
+
+/** Unique rules that another one makes superfluous: what is taken once by itself is taken once together with more. */
+export function redundantUniques(subject: Subject): readonly Finding[] {
+  const rules = subject.model.constraints.filter((one): one is UniqueRule => one.predicate.op === 'unique');
+  const told = new Set<Constraint>();
+  return rules.flatMap((rule) => {
+    const by = rules.find((one) => one !== rule && !told.has(one) && implies(one, rule));
+    if (by === undefined || !isDeclared(rule, subject) || (rule.facet && !by.facet)) return [];
+    told.add(rule);
+    return [
+      findingOf(subject, {
+        code: 'redundant',
+        severity: 'note',
+        about: rule,
+        rules: [rule, by],
+        message: `${nameOf(rule)} says nothing new.`,
+        proof: `Two records that agree in ${listed(rule.predicate.of)} agree in ${listed(by.predicate.of)}, which ${by.id} forbids already.`,
+        mend: `Leave ${nameOf(rule)} out.`,
+      }),
+    ];
+  });
+}
+
+function implies({ predicate: one }: UniqueRule, { predicate: other }: UniqueRule): boolean {
+  const of = (path: Path) => other.of.includes(path);
+  const folds = one.fold === other.fold || one.fold === 'case';
+  const among = one.among === null || JSON.stringify(one.among) === JSON.stringify(other.among);
+  return one.of.every(of) && folds && among;
+}

@@ -1,0 +1,121 @@
+import type { Schema } from '../declare/index.js';
+import { type KnownField, valueField } from '../kinds/index.js';
+import { allFields, type Constraint, type Entry, fieldAt, type Path, type Pattern } from '../model/index.js';
+import { isLookup } from '../operators/index.js';
+import { type Languages, Reasoner } from '../reason/index.js';
+import type { FindingCode, Severity } from './catalogue.js';
+import type { Example, Finding, RuleSaid } from './finding.js';
+
+/** What a finding is looked for in: one ruleset, those that it lives with, and what may be asked of it. */
+export interface Subject {
+  readonly model: Schema[number];
+  readonly schema: Schema;
+  readonly ledger: readonly Entry[];
+  readonly languages: Languages;
+  readonly reasoner: Reasoner;
+}
+
+export function subjectOf(
+  model: Schema[number],
+  schema: Schema,
+  ledger: readonly Entry[],
+  languages: Languages,
+): Subject {
+  return { model, schema, ledger, languages, reasoner: new Reasoner(model, languages) };
+}
+
+/** The last part of a facet's id, or a rule's own name. */
+export function nameOf({ id }: Pick<Constraint, 'id'>): string {
+  return id.slice(id.lastIndexOf('.') + 1);
+}
+
+/** What a person wrote: an option of a field, or a named rule; not what every field of a kind has. */
+export function isDeclared(constraint: Constraint, { model }: Subject): boolean {
+  if (!constraint.facet) return true;
+  if (constraint.owner === '') return false;
+  const { facets } = fieldAt(model, constraint.owner);
+  const name = nameOf(constraint);
+  return Object.hasOwn(facets, name) && name !== 'precision' && name !== 'scale';
+}
+
+/** What a constraint says, in a few words: `max 40`, `pattern /[A-Z]{2}/`; of a named rule its label. */
+export function saying(constraint: Constraint, { model }: Subject): string {
+  if (!constraint.facet) return `rule ${nameOf(constraint)}`;
+  const name = nameOf(constraint);
+  const field = constraint.owner === '' ? null : valueField(fieldAt(model, constraint.owner) as KnownField);
+  const value = field !== null && Object.hasOwn(field.facets, name) ? field.facets[name] : undefined;
+  if (name === 'pattern' && typeof value === 'object') return `pattern ${patternText(value as unknown as Pattern)}`;
+  if (name === 'canonical') return `canonical form (${canonicalWords(field)})`;
+  if (name === 'enumeration') return 'one of its choices';
+  if (name === 'lines') return 'a single line';
+  if (name === 'required') return 'required';
+  return value === undefined ? name : `${name} ${typeof value === 'string' ? value : JSON.stringify(value)}`;
+}
+
+export function patternText({ source, flags }: Pattern): string {
+  return `/${source}/${flags.replace(/^u/, '')}`;
+}
+
+function canonicalWords(field: KnownField | null): string {
+  const facets = field?.facets ?? {};
+  const words = [
+    ...(facets.trim === false ? [] : ['trimmed']),
+    ...(facets.collapse === true ? ['inner space collapsed'] : []),
+    ...(typeof facets.case === 'string' ? [`${facets.case} case`] : []),
+    ...(facets.unicode === 'NFC' ? ['NFC'] : []),
+  ];
+  return words.join(', ');
+}
+
+export function saidOf(constraints: readonly Constraint[], subject: Subject): readonly RuleSaid[] {
+  return constraints.map((one) => ({ id: one.id, place: one.place, says: saying(one, subject) }));
+}
+
+/** The constraints that can be judged on a record alone. */
+export function judgedAlone({ model }: Subject): readonly Constraint[] {
+  return model.constraints.filter(({ predicate }) => !isLookup(predicate));
+}
+
+/** The fields with a value of their own that somebody sends, and that are no copy of another ruleset's key. */
+export function ownFields({ model }: Subject): readonly KnownField[] {
+  return (allFields(model) as readonly KnownField[]).filter(
+    ({ fields, item, key, derivation }) => fields === null && item === null && key === null && derivation === null,
+  );
+}
+
+/** A finding about constraints; its place is that of the last of them unless another is given. */
+export function findingOf(
+  subject: Subject,
+  said: {
+    readonly code: FindingCode;
+    readonly severity: Severity;
+    readonly field?: Path;
+    readonly about: Constraint | KnownField;
+    readonly rules: readonly Constraint[];
+    readonly message: string;
+    readonly proof: string;
+    readonly examples?: readonly Example[];
+    readonly mend: string;
+  },
+): Finding {
+  const { about } = said;
+  const field = said.field ?? ('path' in about ? about.path : about.facet ? about.owner : about.blame);
+  return {
+    code: said.code,
+    severity: said.severity,
+    ruleset: subject.model.ruleset,
+    field,
+    place: about.place,
+    message: said.message,
+    rules: saidOf(said.rules, subject),
+    proof: said.proof,
+    examples: said.examples ?? [],
+    mend: said.mend,
+  };
+}
+
+/** Names in a row, as a sentence has them. */
+export function listed(names: readonly string[]): string {
+  if (names.length < 2) return names.join('');
+  return `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
+}
