@@ -1,7 +1,5 @@
 import type { Schema } from '../declare/index.js';
-import type { Entry } from '../model/index.js';
 import { Languages } from '../reason/index.js';
-import { ledgerOf } from '../targets/index.js';
 import { type Severity, severities } from './catalogue.js';
 import { contradictions, onlyAbsent } from './contradictions.js';
 import { slowPatterns } from './danger.js';
@@ -20,13 +18,9 @@ import { refusedDefaults, unreachableChoices } from './unusable-values.js';
  * Everything that is found in the declarations of a schema, the weightiest first, within that as declared. What is
  * claimed is proved; what could not be decided is told as such.
  */
-export function reviewSchema(
-  schema: Schema,
-  asked: Schema = schema,
-  ledger: readonly Entry[] = ledgerOf(schema),
-): readonly Finding[] {
+export function reviewSchema(schema: Schema, asked: Schema = schema): readonly Finding[] {
   const languages = new Languages();
-  const found = asked.flatMap((model) => findingsOf(model, schema, ledger, languages));
+  const found = asked.flatMap((model) => findingsOf(model, schema, languages));
   const names = collidingNames(schema).filter(({ ruleset }) => asked.some((model) => model.ruleset === ruleset));
   return [...names, ...found].sort((a, b) => weightOf(a) - weightOf(b));
 }
@@ -35,13 +29,8 @@ function weightOf({ severity }: { readonly severity: Severity }): number {
   return severities.indexOf(severity);
 }
 
-function findingsOf(
-  model: Schema[number],
-  schema: Schema,
-  ledger: readonly Entry[],
-  languages: Languages,
-): readonly Finding[] {
-  const subject = subjectOf(model, schema, ledger, languages);
+function findingsOf(model: Schema[number], schema: Schema, languages: Languages): readonly Finding[] {
+  const subject = subjectOf(model, schema, languages);
   const dead = withoutValue(subject);
   const { findings: conflicts, sound } = contradictions(subject, new Set(dead.map(({ field }) => field)));
   return [

@@ -1,8 +1,9 @@
-import { type Constraint, type Entry, fieldAt, listsOf, type Path } from '../model/index.js';
-import { tableTargets } from '../targets/index.js';
+import { isScalar } from '../kinds/index.js';
+import { type Constraint, fieldAt, listsOf, type Path } from '../model/index.js';
+import { type EngineName, tableTargets } from '../targets/index.js';
 import type { FindingCode } from './catalogue.js';
 import type { Finding } from './finding.js';
-import { findingOf, listed, type Subject } from './subject.js';
+import { findingOf, isDeclared, listed, type Subject } from './subject.js';
 
 type Gap = { readonly constraint: Constraint; readonly why: string };
 
@@ -11,21 +12,18 @@ export function layerGaps(subject: Subject): readonly Finding[] {
   return [...notStored(subject), ...clientBlind(subject), ...leftOut(subject)];
 }
 
-function entriesOf({ id }: Constraint, { ledger }: Subject): readonly Entry[] {
-  return ledger.filter(({ constraint }) => constraint === id);
-}
-
 /** What says how something comes in is nothing that a table could be asked. */
 function isOfTables({ owner, facet, predicate }: Constraint): boolean {
   return !(facet && owner === '') && !['asks', 'typed', 'canonical'].includes(predicate.op);
 }
 
 function notStored(subject: Subject): readonly Finding[] {
-  const engines: readonly string[] = Object.keys(tableTargets);
-  const gaps = subject.model.constraints.flatMap((constraint): readonly Gap[] => {
-    const entries = entriesOf(constraint, subject).filter(({ target }) => engines.includes(target));
-    if (entries.length === 0 || !isOfTables(constraint)) return [];
-    const whys = entries.map(({ fidelity }) => (fidelity.is === 'absent' ? fidelity.why : null));
+  const engines = Object.keys(tableTargets) as readonly EngineName[];
+  const asked = subject.model.constraints.filter((one) => isOfTables(one) && !isAlwaysHeld(one, subject));
+  const entries = subject.ledger.entries(asked, engines);
+  const gaps = asked.flatMap((constraint): readonly Gap[] => {
+    const own = entries.filter((entry) => entry.constraint === constraint.id);
+    const whys = own.map(({ fidelity }) => (fidelity.is === 'absent' ? fidelity.why : null));
     const [why] = whys;
     return why === undefined || why === null || whys.includes(null) ? [] : [{ constraint, why }];
   });
@@ -36,6 +34,16 @@ function notStored(subject: Subject): readonly Finding[] {
       mend: mendOfStored(group, subject),
     }),
   );
+}
+
+/** What is said of one value outside lists is held by some engine, a pattern at least where an automaton holds it. */
+export function isAlwaysHeld(
+  { facet, owner, predicate, enforcedIn }: Constraint,
+  { model, languages }: Subject,
+): boolean {
+  if (!facet || owner.includes('[]') || !enforcedIn.includes('database') || !isScalar(fieldAt(model, owner)))
+    return false;
+  return predicate.op !== 'matches' || typeof languages.partsOf(predicate.pattern) !== 'string';
 }
 
 function mendOfStored(group: readonly Gap[], { model }: Subject): string {
@@ -73,9 +81,9 @@ function isStoredOnly({ enforcedIn }: Constraint): boolean {
 }
 
 function leftOut(subject: Subject): readonly Finding[] {
-  const gaps = subject.model.constraints.flatMap((constraint): readonly Gap[] =>
-    entriesOf(constraint, subject).flatMap(({ fidelity }) => {
-      if (fidelity.is === 'stricter' && fidelity.shown !== undefined) return [];
+  const asked = subject.model.constraints.filter((one) => isDeclared(one, subject) && isLength(one, subject));
+  const gaps = asked.flatMap((constraint): readonly Gap[] =>
+    subject.ledger.entries([constraint], ['html']).flatMap(({ fidelity }) => {
       return fidelity.is === 'absent' && fidelity.would === 'stricter' ? [{ constraint, why: fidelity.why }] : [];
     }),
   );
@@ -86,6 +94,12 @@ function leftOut(subject: Subject): readonly Finding[] {
       mend: 'Bind the form with echo-rule/browser, which says it as a person types; do not add the attribute by hand.',
     }),
   );
+}
+
+/** Only of many lines lengths can't be said by a pattern, and the attributes for them would be stricter. */
+function isLength({ predicate, owner }: Constraint, { model }: Subject): boolean {
+  const isCompared = predicate.op === 'compare' && predicate.left.term === 'length';
+  return isCompared && owner !== '' && fieldAt(model, owner).facets.lines === 'many';
 }
 
 function grouped(gaps: readonly Gap[]): readonly (readonly Gap[])[] {

@@ -1,4 +1,5 @@
 import type { Constraint, Path, Predicate } from '../model/index.js';
+import { type TargetName, targetNames } from '../targets/index.js';
 import type { Sound } from './contradictions.js';
 import type { Finding } from './finding.js';
 import { findingOf, isDeclared, listed, nameOf, type Subject, saying } from './subject.js';
@@ -10,15 +11,15 @@ import { findingOf, isDeclared, listed, nameOf, type Subject, saying } from './s
 export function redundancies(subject: Subject, { kept }: Sound): readonly Finding[] {
   const { reasoner } = subject;
   const found: Finding[] = [];
-  const exact = exactTargets(subject);
   let left = kept;
   for (const rule of [...kept].reverse()) {
     if (!isDeclared(rule, subject) || rule.predicate.op === 'distinct' || rule.predicate.op === 'given') continue;
     // A rule that holds in fewer places takes nothing from one that holds in more.
-    const others = left.filter((one) => one !== rule && holdsWherever(one, rule, exact));
+    const others = left.filter((one) => one !== rule && isEnforcedWherever(one, rule));
     const wish = { breaks: rule };
     if (!reasoner.isImpossible(others, wish)) continue;
-    const by = reasoner.conflict(others, wish);
+    const by = reasonsFor(rule, others, subject);
+    if (by === null) continue;
     left = left.filter((one) => one !== rule);
     found.push(
       findingOf(subject, {
@@ -38,20 +39,29 @@ export function redundancies(subject: Subject, { kept }: Sound): readonly Findin
   return found.reverse();
 }
 
-/** The targets that hold each rule exactly; native attributes are no layer that a rule is left to. */
-function exactTargets({ ledger }: Subject): ReadonlyMap<string, ReadonlySet<string>> {
-  const exact = new Map<string, Set<string>>();
-  for (const { constraint, target, fidelity } of ledger) {
-    if (fidelity.is !== 'exact' || target === 'html') continue;
-    exact.set(constraint, (exact.get(constraint) ?? new Set()).add(target));
-  }
-  return exact;
+function isEnforcedWherever(one: Constraint, rule: Constraint): boolean {
+  return rule.enforcedIn.every((enforcer) => one.enforcedIn.includes(enforcer));
 }
 
-function holdsWherever(one: Constraint, rule: Constraint, exact: ReturnType<typeof exactTargets>): boolean {
-  const there = exact.get(one.id);
-  const isHeld = [...(exact.get(rule.id) ?? [])].every((target) => there?.has(target) === true);
-  return isHeld && rule.enforcedIn.every((enforcer) => one.enforcedIn.includes(enforcer));
+/** The targets that keep a rule: native attributes are no layer that one is left to. */
+const keeping: readonly TargetName[] = targetNames.filter((name) => name !== 'html');
+
+/** The rules that make one superfluous, in every layer that holds it; null where some layer would lose it. */
+function reasonsFor(rule: Constraint, others: readonly Constraint[], subject: Subject): readonly Constraint[] | null {
+  const { reasoner } = subject;
+  const wish = { breaks: rule };
+  const by = reasoner.conflict(others, wish);
+  if (heldWhereverHeld(rule, by, subject).length === by.length) return by;
+  const held = heldWhereverHeld(rule, reasoner.linkedTo(others, wish), subject);
+  return reasoner.isImpossible(held, wish) ? reasoner.conflict(held, wish) : null;
+}
+
+/** Of some rules, those that every target holds exactly that holds this one so. */
+function heldWhereverHeld(rule: Constraint, others: readonly Constraint[], { ledger }: Subject): readonly Constraint[] {
+  const exact = ledger.entries([rule, ...others], keeping).filter(({ fidelity }) => fidelity.is === 'exact');
+  const places = (id: string) => exact.flatMap(({ constraint, target }) => (constraint === id ? [target] : []));
+  const own = places(rule.id);
+  return others.filter(({ id }) => own.every((target) => places(id).includes(target)));
 }
 
 type Unique = Extract<Predicate, { op: 'unique' }>;

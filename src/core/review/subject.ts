@@ -1,8 +1,9 @@
-import type { Schema } from '../declare/index.js';
+import { type Schema, targetsOf } from '../declare/index.js';
 import { type KnownField, valueField } from '../kinds/index.js';
 import { allFields, type Constraint, type Entry, fieldAt, type Path, type Pattern } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { type Languages, Reasoner } from '../reason/index.js';
+import { type TargetName, targets } from '../targets/index.js';
 import type { FindingCode, Severity } from './catalogue.js';
 import type { Example, Finding, RuleSaid } from './finding.js';
 
@@ -10,18 +11,53 @@ import type { Example, Finding, RuleSaid } from './finding.js';
 export interface Subject {
   readonly model: Schema[number];
   readonly schema: Schema;
-  readonly ledger: readonly Entry[];
   readonly languages: Languages;
   readonly reasoner: Reasoner;
+  /** What some constraints became in some targets: worked out when it is first asked for. */
+  readonly ledger: Ledger;
 }
 
-export function subjectOf(
-  model: Schema[number],
-  schema: Schema,
-  ledger: readonly Entry[],
-  languages: Languages,
-): Subject {
-  return { model, schema, ledger, languages, reasoner: new Reasoner(model, languages) };
+export function subjectOf(model: Schema[number], schema: Schema, languages: Languages): Subject {
+  return {
+    model,
+    schema,
+    languages,
+    reasoner: new Reasoner(model, languages),
+    ledger: new Ledger(around(model, schema)),
+  };
+}
+
+/** A ruleset and those that it refers to, through others perhaps: all that its tables need to know of. */
+function around(model: Schema[number], schema: Schema): Schema {
+  const reached = new Set([model.ruleset]);
+  for (const name of reached) {
+    const found = schema.find(({ ruleset }) => ruleset === name);
+    for (const target of found === undefined ? [] : targetsOf(found)) reached.add(target);
+  }
+  return schema.filter(({ ruleset }) => reached.has(ruleset));
+}
+
+/** The ledger of a schema, line by line: a line of it takes longer than most questions need. */
+export class Ledger {
+  readonly #schema: Schema;
+  readonly #entries = new Map<string, readonly Entry[]>();
+
+  constructor(schema: Schema) {
+    this.#schema = schema;
+  }
+
+  entries(constraints: readonly Constraint[], names: readonly TargetName[]): readonly Entry[] {
+    return names.flatMap((name) => {
+      const missing = new Set(constraints.filter(({ id }) => !this.#entries.has(`${name} ${id}`)));
+      const made = missing.size === 0 ? [] : targets[name].ledger(this.#schema, (one) => missing.has(one));
+      for (const { id } of missing)
+        this.#entries.set(
+          `${name} ${id}`,
+          made.filter(({ constraint }) => constraint === id),
+        );
+      return constraints.flatMap(({ id }) => this.#entries.get(`${name} ${id}`) ?? []);
+    });
+  }
 }
 
 /** The last part of a facet's id, or a rule's own name. */

@@ -6,16 +6,16 @@ import { mariadb } from './mariadb/index.js';
 import { postgresql } from './postgresql/index.js';
 import type { TableTarget } from './sql/index.js';
 import { sqlite } from './sqlite/index.js';
-import type { Target } from './target.js';
+import { everything, type Target } from './target.js';
 
 /** What constraints are compiled for: a new target is a folder beside these, and a name here. */
 export const targets = { javascript, html, postgresql, mariadb, sqlite } satisfies { readonly [name: string]: Target };
 export type TargetName = keyof typeof targets;
 export const targetNames = Object.keys(targets) as readonly TargetName[];
 
-/** What every constraint of a schema became in each target. */
-export function ledgerOf(schema: Schema, names = targetNames): readonly Entry[] {
-  return names.flatMap((name) => targets[name].ledger(schema));
+/** What every constraint of a schema, or those that are wanted, became in each target. */
+export function ledgerOf(schema: Schema, names = targetNames, wanted = everything): readonly Entry[] {
+  return names.flatMap((name) => targets[name].ledger(schema, wanted));
 }
 
 /** The targets that keep records in tables, by the name of the engine. */

@@ -1,6 +1,6 @@
 import type { Schema } from '../declare/index.js';
 import type { Problem } from '../messages/index.js';
-import type { Entry } from '../model/index.js';
+import type { Constraint, Entry } from '../model/index.js';
 
 /** A file that a target makes: its path within the output folder, how its format writes a comment, and its text. */
 export interface MadeFile {
@@ -11,10 +11,17 @@ export interface MadeFile {
   readonly text: string;
 }
 
+/** Which constraints an answer is wanted for. */
+export type Wanted = (constraint: Constraint) => boolean;
+export const everything: Wanted = () => true;
+
 /** What constraints are compiled for. Same schema, same bytes. */
 export interface Target {
-  /** What each constraint becomes here, and how true that is: one entry a constraint, in the schema's order. */
-  ledger(schema: Schema): readonly Entry[];
+  /**
+   * What each constraint becomes here, and how true that is: one entry a constraint, in the schema's order; of those only
+   * that are wanted.
+   */
+  ledger(schema: Schema, wanted?: Wanted): readonly Entry[];
   /** What can't be had here, though the rules are sound: nothing is made until it is mended. */
   problems(schema: Schema): readonly Problem[];
   emit(schema: Schema): readonly MadeFile[];

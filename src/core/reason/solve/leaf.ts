@@ -11,6 +11,18 @@ export type Values =
   | { readonly impossible: true }
   | { readonly undecided: string };
 
+/** False where it is certain that there are no values for what was asserted; a quicker question than which there are. */
+export function mayHaveValues(store: Store, keys: readonly Key[]): boolean {
+  const sorts = (sort: string) => keys.filter((key) => store.space.variable(key).sort === sort);
+  const ranges = new Map(sorts('ordered').map((key) => [key, store.rangeOf(key)]));
+  if (!canHold(differencesOf(store), ranges)) return false;
+  if (finiteValues(store, sorts('finite')) === null) return false;
+  const texts = sorts('text');
+  // Each text by itself was looked at as it was narrowed; together they are only where some are equal, or must not be.
+  const arePaired = store.pairs.some(({ of }) => of.some((key) => texts.includes(key)));
+  return !arePaired || !('impossible' in textValues(store, texts));
+}
+
 /** So many values are tried for sums over more than two before they are left undecided. */
 const MOST_TRIES = 400;
 

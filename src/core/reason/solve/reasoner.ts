@@ -7,7 +7,7 @@ import { brokenFormula, keptFormula, shapeFormulas } from './assertions.js';
 import { all, type Formula, type Key, keysOf, present } from './formula.js';
 import { type Lowering, truthsOf } from './lower.js';
 import { type Example, recordOf } from './record.js';
-import { propagated, solve } from './search.js';
+import { type Keyed, propagated, solve } from './search.js';
 import { Space } from './space.js';
 import { Store } from './store.js';
 
@@ -57,15 +57,15 @@ export class Reasoner {
    * are taken to be kept.
    */
   isImpossible(kept: readonly Constraint[], wish: Wish | null = null): boolean {
-    const focused = wish !== null;
-    if (this.#plain.solve(kept, wish, focused).is !== 'impossible') return false;
-    return this.#plain.shortcuts.length === 0 || this.#wide.solve(kept, wish, focused).is === 'impossible';
+    if (this.#plain.solve(kept, wish, true).is !== 'impossible') return false;
+    return this.#plain.shortcuts.length === 0 || this.#wide.solve(kept, wish, true).is === 'impossible';
   }
 
   /** Of constraints that can't hold together, a smallest set that can't: without any one of them, the others can. */
   conflict(kept: readonly Constraint[], wish: Wish | null = null): readonly Constraint[] {
-    let needed = kept;
-    for (const one of kept) {
+    const linked = wish === null ? kept : this.linkedTo(kept, wish);
+    let needed = linked;
+    for (const one of linked) {
       const others = needed.filter((other) => other !== one);
       if (this.isImpossible(others, wish)) needed = others;
     }
@@ -75,6 +75,11 @@ export class Reasoner {
   /** How many values a field can have by some constraints of its own, counted no further than `most`. */
   countValues(of: Path, own: readonly Constraint[], most: number): number {
     return this.#plain.countValues(of, own, most);
+  }
+
+  /** The constraints that have to do with what is wished for, through others perhaps. */
+  linkedTo(kept: readonly Constraint[], wish: Wish): readonly Constraint[] {
+    return this.#plain.linkedTo(kept, wish);
   }
 
   #confirms(example: Example, kept: readonly Constraint[], wish: Wish | null): boolean {
@@ -95,15 +100,10 @@ export class Reasoner {
   }
 }
 
-interface Part {
-  readonly formula: Formula;
-  readonly keys: readonly Key[];
-}
-
 /** The parts that have to do with some keys, through others perhaps. */
-function linkedTo(keys: readonly Key[], parts: readonly Part[]): readonly Part[] {
+function linkedTo(keys: readonly Key[], parts: readonly Keyed[]): readonly Keyed[] {
   const reached = new Set(keys);
-  const linked = new Set<Part>();
+  const linked = new Set<Keyed>();
   for (let size = -1; size !== linked.size; ) {
     size = linked.size;
     for (const part of parts) {
@@ -119,22 +119,33 @@ function linkedTo(keys: readonly Key[], parts: readonly Part[]): readonly Part[]
 class Side {
   readonly #lowering: Lowering;
   readonly #shape: readonly Formula[];
-  readonly #kept = new Map<Constraint, Part>();
-  readonly #keys = new Map<Formula, Part>();
+  readonly #kept = new Map<Constraint, Keyed>();
+  readonly #keys = new Map<Formula, Keyed>();
 
   constructor(model: Model, space: Space, languages: Languages, plain: boolean) {
     this.#lowering = { space, languages, plain, shortcuts: new Set(), asides: [], named: new Set() };
     this.#shape = shapeFormulas(model, this.#lowering);
   }
 
-  /** Values for a whole record, or only for what has to do with what is wished for. */
-  solve(kept: readonly Constraint[], wish: Wish | null, focused: boolean): ReturnType<typeof solve> {
-    const wished = wish === null ? [] : [this.#wished(wish)];
+  /** Values for a whole record; or, to prove that there are none, only a look at what has to do with the wish. */
+  solve(kept: readonly Constraint[], wish: Wish | null, proving: boolean): ReturnType<typeof solve> {
+    const wished = wish === null ? [] : [this.#withKeys(this.#wished(wish))];
     const parts = kept.map((one) => this.#partOf(one));
     const { space, languages, asides } = this.#lowering;
     const others = [...parts, ...[...this.#shape, ...asides].map((formula) => this.#withKeys(formula))];
-    const linked = focused ? linkedTo(wished.flatMap(keysOf), others) : others;
-    return solve([...wished, ...linked.map(({ formula }) => formula)], space, languages);
+    const linked =
+      proving && wish !== null
+        ? linkedTo(
+            wished.flatMap(({ keys }) => keys),
+            others,
+          )
+        : others;
+    return solve([...wished, ...linked], space, languages, proving);
+  }
+
+  linkedTo(kept: readonly Constraint[], wish: Wish): readonly Constraint[] {
+    const parts = new Map(kept.map((one) => [this.#partOf(one), one]));
+    return linkedTo(keysOf(this.#wished(wish)), [...parts.keys()]).flatMap((part) => parts.get(part) ?? []);
   }
 
   /** What was passed over, in words. */
@@ -154,7 +165,7 @@ class Side {
     return size === null || size > BigInt(most) ? most : Number(size);
   }
 
-  #partOf(constraint: Constraint): Part {
+  #partOf(constraint: Constraint): Keyed {
     const known = this.#kept.get(constraint);
     if (known !== undefined) return known;
     const made = this.#withKeys(keptFormula(constraint, this.#lowering));
@@ -162,7 +173,7 @@ class Side {
     return made;
   }
 
-  #withKeys(formula: Formula): Part {
+  #withKeys(formula: Formula): Keyed {
     const known = this.#keys.get(formula);
     if (known !== undefined) return known;
     const part = { formula, keys: [...new Set(keysOf(formula))] };

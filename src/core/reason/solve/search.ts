@@ -1,7 +1,7 @@
 import type { Value } from '../../model/index.js';
 import type { Languages } from '../text/languages.js';
-import { type Formula, type Key, keysOf, type Literal, negated } from './formula.js';
-import { valuesFor } from './leaf.js';
+import { type Formula, type Key, type Literal, negated } from './formula.js';
+import { mayHaveValues, valuesFor } from './leaf.js';
 import type { Space } from './space.js';
 import { Store } from './store.js';
 
@@ -11,24 +11,34 @@ export type Solution =
   | { readonly is: 'impossible' }
   | { readonly is: 'undecided'; readonly why: string };
 
+/** A formula with the keys that it is about. */
+export interface Keyed {
+  readonly formula: Formula;
+  readonly keys: readonly Key[];
+}
+
 /** So many cases are split before a question is left undecided. */
 const MOST_CASES = 2_000;
 
 interface Search {
   cases: number;
   undecided: string | null;
+  /** Only whether it is impossible is asked. */
+  readonly proving: boolean;
 }
 
 /**
  * Finds values that satisfy all formulas, or shows that there are none: by case split over what may be one thing or
  * another, with everything that follows carried along. Formulas that share no value are solved apart.
+ *
+ * @param proving only whether it is impossible is asked: what is found then has no values
  */
-export function solve(formulas: readonly Formula[], space: Space, languages: Languages): Solution {
+export function solve(formulas: readonly Keyed[], space: Space, languages: Languages, proving = false): Solution {
   const values = new Map<Key, Value>();
   let undecided: string | null = null;
   for (const group of apart(formulas)) {
-    const search: Search = { cases: 0, undecided: null };
-    const found = branch(new Store({ space, languages }), group, search, keysIn(group));
+    const search: Search = { cases: 0, undecided: null, proving };
+    const found = branch(new Store({ space, languages }), group.formulas, search, group.keys);
     if (found === null && search.undecided === null) return { is: 'impossible' };
     if (found === null) undecided = search.undecided;
     else for (const [key, value] of found) values.set(key, value);
@@ -36,27 +46,23 @@ export function solve(formulas: readonly Formula[], space: Space, languages: Lan
   return undecided === null ? { is: 'found', values } : { is: 'undecided', why: undecided };
 }
 
-function keysIn(formulas: readonly Formula[]): readonly Key[] {
-  return [...new Set(formulas.flatMap(keysOf))].filter((key) => !key.startsWith('opaque '));
-}
-
 /** Formulas in groups that have no key in common. */
-function apart(formulas: readonly Formula[]): readonly (readonly Formula[])[] {
+function apart(formulas: readonly Keyed[]): readonly { readonly formulas: Formula[]; readonly keys: readonly Key[] }[] {
   const leaders = new Map<Key, Key>();
   const leaderOf = (key: Key): Key => {
     const above = leaders.get(key) ?? key;
     return above === key ? key : leaderOf(above);
   };
-  const keyed = formulas.map((formula) => ({ formula, keys: keysOf(formula) }));
-  for (const { keys } of keyed) for (const key of keys) leaders.set(leaderOf(key), leaderOf(keys[0] ?? key));
-  const groups = new Map<Key, Formula[]>();
-  for (const { formula, keys } of keyed) {
+  for (const { keys } of formulas) for (const key of keys) leaders.set(leaderOf(key), leaderOf(keys[0] ?? key));
+  const groups = new Map<Key, { readonly formulas: Formula[]; readonly keys: Set<Key> }>();
+  for (const { formula, keys } of formulas) {
     const leader = keys[0] === undefined ? ' none' : leaderOf(keys[0]);
-    const group = groups.get(leader);
-    if (group === undefined) groups.set(leader, [formula]);
-    else group.push(formula);
+    const group = groups.get(leader) ?? { formulas: [], keys: new Set() };
+    groups.set(leader, group);
+    group.formulas.push(formula);
+    for (const key of keys) if (!key.startsWith('opaque ')) group.keys.add(key);
   }
-  return [...groups.values()];
+  return [...groups.values()].map((group) => ({ formulas: group.formulas, keys: [...group.keys] }));
 }
 
 type Alternatives = Extract<Formula, { is: 'or' }>;
@@ -98,10 +104,9 @@ function isAbsence(formula: Formula): boolean {
 function atLeaf(store: Store, search: Search, keys: readonly Key[]): ReadonlyMap<Key, Value> | null {
   const { space, presence } = store;
   const valued = keys.filter((key) => (space.isExtra(key) ? presence.get(key) !== false : presence.get(key) === true));
-  const found = valuesFor(
-    store,
-    valued.filter((key) => space.hasValue(key)),
-  );
+  const asked = valued.filter((key) => space.hasValue(key));
+  if (search.proving) return mayHaveValues(store, asked) ? new Map() : null;
+  const found = valuesFor(store, asked);
   if ('values' in found) return found.values;
   if ('undecided' in found) search.undecided = found.undecided;
   return null;

@@ -2,7 +2,8 @@ import type { Schema } from '../../declare/index.js';
 import { isScalar, isTextual, type KnownField, sampleOf, valueDomain, valueField } from '../../kinds/index.js';
 import { type Constraint, type Entry, type Fidelity, fieldAt } from '../../model/index.js';
 import { isMoment } from '../fractions.js';
-import { textPattern } from './predicates.js';
+import { everything } from '../target.js';
+import { type TextPattern, textPattern } from './predicates.js';
 import { type Control, controlOf } from './types.js';
 
 const exact: Fidelity = { is: 'exact' };
@@ -12,20 +13,42 @@ function absent(why: string): Fidelity {
 }
 
 /** What native attributes alone say, with script off. */
-export function ledgerOf(schema: Schema): readonly Entry[] {
-  return schema.flatMap((model) =>
-    model.constraints.map((constraint) => {
+export function ledgerOf(schema: Schema, wanted = everything): readonly Entry[] {
+  return schema.flatMap((model) => {
+    const drawn = new Drawn();
+    return model.constraints.filter(wanted).map((constraint) => {
       const owner = constraint.owner === '' ? constraint.blame : constraint.owner;
       const field = owner === '' ? null : fieldAt(model, owner);
       const fidelity =
-        field === null ? absent('a form sends its own controls and nothing else') : says(constraint, field, model);
-      const becomes = field === null || fidelity.is === 'absent' ? null : attributesFor(constraint, controlOf(field));
+        field === null
+          ? absent('a form sends its own controls and nothing else')
+          : says(constraint, field, model, drawn);
+      const becomes =
+        field === null || fidelity.is === 'absent' ? null : attributesFor(constraint, drawn.control(field));
       return { constraint: constraint.id, target: 'html', becomes, fidelity };
-    }),
-  );
+    });
+  });
 }
 
-function says(constraint: Constraint, field: KnownField, model: Schema[number]): Fidelity {
+/** What fields are drawn as, each once: a pattern takes time to be put into an attribute. */
+class Drawn {
+  readonly #controls = new Map<KnownField, Control>();
+  readonly #patterns = new Map<KnownField, TextPattern>();
+
+  control(field: KnownField): Control {
+    const known = this.#controls.get(field) ?? controlOf(field);
+    this.#controls.set(field, known);
+    return known;
+  }
+
+  pattern(field: KnownField): TextPattern {
+    const known = this.#patterns.get(field) ?? textPattern(field);
+    this.#patterns.set(field, known);
+    return known;
+  }
+}
+
+function says(constraint: Constraint, field: KnownField, model: Schema[number], drawn: Drawn): Fidelity {
   const { facet, predicate, enforcedIn } = constraint;
   if (predicate.op === 'unique' || predicate.op === 'refersTo')
     return { is: 'absent', why: 'a page does not know the stored records', needs: 'store' };
@@ -37,14 +60,14 @@ function says(constraint: Constraint, field: KnownField, model: Schema[number]):
     return absent('no attribute says anything of a group of controls');
   const name = facetName(constraint);
   if (name === 'required' && mayBeBlank(field, model)) return absent('nothing of the group has to be filled in');
-  const control = controlOf(field);
+  const control = drawn.control(field);
   if (control.element === 'textarea') return textareaSays(name, field);
-  return saysOfInput(name, valueField(field));
+  return saysOfInput(name, valueField(field), drawn);
 }
 
-function saysOfInput(name: string, field: KnownField): Fidelity {
+function saysOfInput(name: string, field: KnownField, drawn: Drawn): Fidelity {
   if (isTextual(field)) {
-    const { without } = textPattern(field);
+    const { without } = drawn.pattern(field);
     const isForm = ['pattern', 'format', 'charset'].includes(name);
     const isLength = name === 'minLength' || name === 'maxLength';
     const changes = field.facets.collapse === true || field.facets.unicode != null;

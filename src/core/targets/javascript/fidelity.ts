@@ -1,15 +1,16 @@
 import type { Schema } from '../../declare/index.js';
 import { allFields, type Constraint, type Entry, type Fidelity, type Path, type Predicate } from '../../model/index.js';
 import { isLookup } from '../../operators/index.js';
+import { everything } from '../target.js';
 import { Names } from './names.js';
 import { predicateJs } from './predicates.js';
 import { printJs } from './print.js';
 import { type Making, scopeOf, variableOf } from './scope.js';
 
 /** Everything about the one record is held; what needs the stored records is the database's. */
-export function ledgerOf(schema: Schema): readonly Entry[] {
+export function ledgerOf(schema: Schema, wanted = everything): readonly Entry[] {
   return schema.flatMap((model) =>
-    model.constraints.map((constraint) => ({
+    model.constraints.filter(wanted).map((constraint) => ({
       constraint: constraint.id,
       target: 'javascript',
       becomes: becomes(constraint, model),

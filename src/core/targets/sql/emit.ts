@@ -1,7 +1,7 @@
 import type { Schema } from '../../declare/index.js';
 import { type KnownField, valueDomain } from '../../kinds/index.js';
 import { type Entry, fieldAt } from '../../model/index.js';
-import type { MadeFile, Target } from '../target.js';
+import type { MadeFile, Target, Wanted } from '../target.js';
 import type { Dialect } from './dialect.js';
 import { optionalAround, placeColumn, type Table, tablesOf, typeField } from './layout.js';
 import { type LookUp, lookUpsOf } from './look-ups.js';
@@ -33,7 +33,7 @@ export function sqlTarget(dialect: Dialect): TableTarget {
     spelling: dialect.spelling,
     wire: dialect.wire,
     lookUps: (model, schema) => lookUpsOf(model, schema, dialect),
-    ledger: (schema) => schema.flatMap((model) => entries(model, schema, dialect)),
+    ledger: (schema, wanted) => schema.flatMap((model) => entries(model, schema, dialect, wanted)),
     problems: (schema) => [
       ...meetingTables(schema),
       ...schema.flatMap((model) =>
@@ -58,8 +58,8 @@ export function sqlTarget(dialect: Dialect): TableTarget {
   };
 }
 
-function entries(model: Schema[number], schema: Schema, dialect: Dialect): readonly Entry[] {
-  return lowerModel(model, schema, dialect).map((lowered) => ({
+function entries(model: Schema[number], schema: Schema, dialect: Dialect, wanted?: Wanted): readonly Entry[] {
+  return lowerModel(model, schema, dialect, wanted).map((lowered) => ({
     constraint: lowered.constraint.id,
     target: dialect.target,
     becomes: becomes(lowered, schema, dialect),

@@ -2,6 +2,7 @@ import { homeOf, isTable, type Schema } from '../../declare/index.js';
 import { type KnownField, valueField } from '../../kinds/index.js';
 import { type Constraint, type Fidelity, fieldAt, type Path, type Predicate } from '../../model/index.js';
 import { mentions } from '../../operators/index.js';
+import { everything, type Wanted } from '../target.js';
 import type { Dialect } from './dialect.js';
 import { columnsOf, optionalAround, placeColumn, type Table, tableAt, tablesOf, typeField } from './layout.js';
 import { constraintName } from './names.js';
@@ -31,10 +32,17 @@ export interface Lowered {
 
 const exact: Fidelity = { is: 'exact' };
 
-/** What every constraint of a model becomes in a dialect. */
-export function lowerModel(model: Known, schema: Schema, dialect: Dialect): readonly Lowered[] {
+/** What every constraint of a model, or those that are wanted, become in a dialect. */
+export function lowerModel(
+  model: Known,
+  schema: Schema,
+  dialect: Dialect,
+  wanted: Wanted = everything,
+): readonly Lowered[] {
+  const asked = model.constraints.filter(wanted);
+  if (asked.length === 0) return [];
   const tables = new Map(tablesOf(model).map((table) => [table.of, table]));
-  return model.constraints.map((constraint) => ({
+  return asked.map((constraint) => ({
     constraint,
     ...lowerConstraint(constraint, model, schema, dialect, tables),
   }));
