@@ -5,8 +5,10 @@ import { type Wire, wires } from '../core/model/index.js';
 import { problemsText } from '../report/index.js';
 import { cases } from './cases.js';
 import { compile } from './compile.js';
+import { explain } from './explain.js';
 import { probe } from './probe.js';
 import { defaultConfig, loadProject } from './project.js';
+import { review } from './review.js';
 import { shortener, type Terminal } from './terminal.js';
 import { tryRecord } from './try.js';
 
@@ -72,6 +74,22 @@ function programFor(terminal: Terminal, finish: (code: number) => void): Command
     .option('--overwrite', 'make files anew that were edited by hand')
     .addOption(format())
     .action(async (options) => finish(compile(await project(), options, terminal)));
+  program
+    .command('review')
+    .description('read the rules alone: contradictions, rules that say nothing, gaps between layers, slow patterns')
+    .addOption(list('--ruleset <name>', 'look at this ruleset only (may be given several times)'))
+    .addOption(
+      new Option('--format <format>', 'how to print the result; sarif is for code hosts and editors')
+        .choices(['text', 'json', 'sarif'])
+        .default('text'),
+    )
+    .action(async (options) => finish(review(await project(), options, version(), terminal)));
+  program
+    .command('explain')
+    .description("show one field's whole rule in every layer, with values just inside and just outside")
+    .argument('<field>', 'the field, as firing.pieces; or its path alone where only one ruleset has it')
+    .addOption(format())
+    .action(async (field, options) => finish(explain(await project(), field, options, terminal)));
   program
     .command('probe')
     .description('give the boundary cases to every layer and print who disagrees')

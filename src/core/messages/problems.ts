@@ -218,6 +218,11 @@ export const problems = {
     `There is no ruleset "${name}".`,
     `Choose among: ${known}.`,
   ]),
+  fieldUnknown: entry('field_unknown', (name, known) => [`There is no field "${name}".`, `Choose among: ${known}.`]),
+  fieldAmbiguous: entry('field_ambiguous', (name, known) => [
+    `Several rulesets have a field "${name}".`,
+    `Say which one: ${known}.`,
+  ]),
   driverMissing: entry('driver_missing', (name) => [
     `The package ${name} is needed for this layer and isn't installed.`,
     `npm install --save-dev ${name}`,

@@ -4,7 +4,7 @@ import { ProblemError } from '../messages/index.js';
 import { allFields, type Constraint, listsOf, type Path } from '../model/index.js';
 import type { Finding } from './finding.js';
 import { anyItem, givenWish, relevant, withoutEach } from './no-value.js';
-import { findingOf, judgedAlone, listed, nameOf, type Subject, saying } from './subject.js';
+import { findingOf, judgedAlone, listed, namesOf, type Subject, sayings } from './subject.js';
 
 /** What is left to reason about: rules that can be kept together, and fields that are told already. */
 export interface Sound {
@@ -46,9 +46,9 @@ export function contradictions(
         about: last,
         rules: conflict,
         message: `No record of ${model.ruleset} can be given: its rules contradict each other.`,
-        proof: `${listed(shown.map((one) => saying(one, subject)))} can't be kept together${required(conflict)}; without any one of them the others can.`,
+        proof: `${sayings(shown, subject)} can't be kept together${required(conflict)}; without any one of them the others can.`,
         examples: withoutEach(subject, conflict, null, null),
-        mend: `Loosen or leave out one of ${listed(shown.map(nameOf))}.`,
+        mend: `Loosen or leave out one of ${namesOf(shown)}.`,
       }),
     );
   }
@@ -116,12 +116,12 @@ export function onlyAbsent(subject: Subject, { kept, told }: Sound): readonly Fi
         about: field,
         rules: conflict,
         message: `${field.path} can only be ${isList ? 'empty' : 'absent'}: any record that gives it is refused.`,
-        proof: `Where it is given, ${listed(conflict.map((one) => saying(one, subject)))} can't be kept together.`,
+        proof: `Where it is given, ${sayings(conflict, subject)} can't be kept together.`,
         examples:
           example.is === 'possible'
             ? [{ words: 'accepted', value: relevant(example.example.row, conflict, [field.path]) }]
             : [],
-        mend: `Correct ${listed(conflict.map(nameOf))}, or leave the field out.`,
+        mend: `Correct ${namesOf(conflict)}, or leave the field out.`,
       }),
     ];
   });

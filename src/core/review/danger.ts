@@ -30,7 +30,7 @@ function slow(subject: Subject, rule: Constraint, pattern: Pattern): readonly Fi
         message: `Some texts take ${growth === 'exponential' ? 'ever so long' : 'much longer with their length'} to match ${patternText(pattern)}.`,
         proof: proofOf(danger.attack),
         examples: [{ words: 'a text to try', value: attackText(danger.attack) }],
-        mend: `Write ${nameOf(rule)} so that each text can be read in one way only. The compiled validator is safe: it reads the text once, by a table.`,
+        mend: `Write the pattern of ${rule.facet ? rule.owner : nameOf(rule)} so that each text can be read in one way only. The compiled validator is safe: it reads the text once, by a table.`,
       }),
     ];
   }

@@ -3,7 +3,7 @@ import { mentions } from '../operators/index.js';
 import type { Sound } from './contradictions.js';
 import type { Finding } from './finding.js';
 import { relevant } from './no-value.js';
-import { findingOf, listed, nameOf, type Subject, saying } from './subject.js';
+import { findingOf, listed, nameOf, type Subject, sayings } from './subject.js';
 
 interface Implication {
   readonly rule: Constraint;
@@ -42,7 +42,7 @@ export function neverFiring(subject: Subject, { kept }: Sound): readonly Finding
         proof:
           conflict.length === 0
             ? 'No values whatever make the condition true.'
-            : `No record that keeps ${listed(conflict.map((one) => saying(one, subject)))} makes the condition true.`,
+            : `No record that keeps ${sayings(conflict, subject)} makes the condition true.`,
         mend: `Correct the condition of ${nameOf(rule)}, or leave the rule out.`,
       }),
     ];

@@ -33,6 +33,8 @@ function findingsOf(model: Schema[number], schema: Schema, languages: Languages)
   const subject = subjectOf(model, schema, languages);
   const dead = withoutValue(subject);
   const { findings: conflicts, sound } = contradictions(subject, new Set(dead.map(({ field }) => field)));
+  const idle = neverFiring(subject, sound);
+  const idleRules = new Set(idle.flatMap(({ rules }) => rules[0]?.id ?? []));
   return [
     ...dead,
     ...conflicts,
@@ -40,10 +42,10 @@ function findingsOf(model: Schema[number], schema: Schema, languages: Languages)
     ...refusedDefaults(subject, sound),
     ...unreachableChoices(subject, sound),
     ...unfitReferences(subject),
-    ...neverFiring(subject, sound),
+    ...idle,
     ...unknownConclusions(subject, sound),
     ...slowPatterns(subject),
-    ...redundancies(subject, sound),
+    ...redundancies(subject, sound, idleRules),
     ...redundantUniques(subject),
     ...fewValues(subject),
     ...layerGaps(subject),
@@ -51,4 +53,5 @@ function findingsOf(model: Schema[number], schema: Schema, languages: Languages)
 }
 
 export { type FindingCode, findings, type Severity, severities } from './catalogue.js';
+export { type Explanation, explainField, type LayerExplained, type RuleExplained } from './explain.js';
 export type { Example, Finding, RuleSaid } from './finding.js';

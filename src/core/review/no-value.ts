@@ -39,7 +39,7 @@ export function withoutValue(subject: Subject): readonly Finding[] {
         proof:
           conflict.length === 1
             ? `Nothing that the kind ${field.kind} reads keeps ${says}.`
-            : `No ${field.kind} keeps ${says} together, and any one of them less would leave some.`,
+            : `No ${field.kind} keeps ${says} together; without any one of them some does.`,
         examples: withoutEach(subject, conflict, wish, field.path),
         mend: `Correct ${listed(conflict.map(nameOf))} of ${field.path}, so that some value keeps ${conflict.length === 1 ? 'it' : 'all of them'}.`,
       }),

@@ -2,20 +2,28 @@ import type { Constraint, Path, Predicate } from '../model/index.js';
 import { type TargetName, targetNames } from '../targets/index.js';
 import type { Sound } from './contradictions.js';
 import type { Finding } from './finding.js';
-import { findingOf, isDeclared, listed, nameOf, type Subject, saying } from './subject.js';
+import { findingOf, isDeclared, listed, nameOf, namesOf, type Subject, sayings } from './subject.js';
 
 /**
  * Rules that every record keeps that keeps the others. The last declared is looked at first, and one that was told is
  * left out from then on, so that of two that say the same only one is told.
+ *
+ * @param idle the ids of rules that are told already to say nothing
  */
-export function redundancies(subject: Subject, { kept }: Sound): readonly Finding[] {
+export function redundancies(subject: Subject, { kept }: Sound, idle: ReadonlySet<string>): readonly Finding[] {
   const { reasoner } = subject;
   const found: Finding[] = [];
   let left = kept;
   for (const rule of [...kept].reverse()) {
-    if (!isDeclared(rule, subject) || rule.predicate.op === 'distinct' || rule.predicate.op === 'given') continue;
+    if (
+      idle.has(rule.id) ||
+      !isDeclared(rule, subject) ||
+      rule.predicate.op === 'distinct' ||
+      rule.predicate.op === 'given'
+    )
+      continue;
     // A rule that holds in fewer places takes nothing from one that holds in more.
-    const others = left.filter((one) => one !== rule && isEnforcedWherever(one, rule));
+    const others = left.filter((one) => one !== rule && isEnforcedWherever(one, rule) && mayReplace(one, rule));
     const wish = { breaks: rule };
     if (!reasoner.isImpossible(others, wish)) continue;
     const by = reasonsFor(rule, others, subject);
@@ -27,16 +35,21 @@ export function redundancies(subject: Subject, { kept }: Sound): readonly Findin
         severity: 'note',
         about: rule,
         rules: [rule, ...by],
-        message: `${nameOf(rule)}${rule.facet ? ` of ${rule.owner}` : ''} says nothing new.`,
+        message: `${namesOf([rule])} says nothing new.`,
         proof:
           by.length === 0
             ? 'No record whatever breaks it.'
-            : `Every record that keeps ${listed(by.map((one) => saying(one, subject)))} keeps it.`,
+            : `Every record that keeps ${sayings(by, subject)} keeps it.`,
         mend: `Leave ${nameOf(rule)} out, or keep it for its message.`,
       }),
     );
   }
   return found.reverse();
+}
+
+/** A facet sizes its field's column and control, so that only what is said of that field alone makes it superfluous. */
+function mayReplace(one: Constraint, rule: Constraint): boolean {
+  return !rule.facet || one.owner === rule.owner || one.subjects.every((path) => path === rule.owner);
 }
 
 function isEnforcedWherever(one: Constraint, rule: Constraint): boolean {

@@ -84,7 +84,7 @@ function unfit(
     severity: 'error',
     about: field,
     rules: rule === null ? [] : [rule],
-    message: `${field.path} can't hold every key of ${target}.`,
+    message: `${subject.model.ruleset}.${field.path} can't hold every key of ${target}.`,
     proof: `The key ${target}.${key} ${how}.`,
     examples,
     mend: `Give the reference the key's own rules, as reference(${target}) does${rule === null ? '' : `, or correct ${nameOf(rule)}`}.`,

@@ -150,6 +150,22 @@ export function findingOf(
   };
 }
 
+/** What several constraints say, as a sentence has them; with their fields, where they are of more than one. */
+export function sayings(constraints: readonly Constraint[], subject: Subject): string {
+  const owners = new Set(constraints.filter(({ facet }) => facet).map(({ owner }) => owner));
+  return listed(
+    constraints.map((one) => {
+      const says = saying(one, subject);
+      return one.facet && owners.size > 1 ? `${says} of ${one.owner}` : says;
+    }),
+  );
+}
+
+/** The names of constraints, those of facets with their field. */
+export function namesOf(constraints: readonly Constraint[]): string {
+  return listed(constraints.map((one) => (one.facet ? `${nameOf(one)} of ${one.owner}` : nameOf(one))));
+}
+
 /** Names in a row, as a sentence has them. */
 export function listed(names: readonly string[]): string {
   if (names.length < 2) return names.join('');

@@ -3,7 +3,7 @@ import { allFields, fieldTerm, type Path, type Predicate, type Value } from '../
 import type { Wish } from '../reason/index.js';
 import type { Sound } from './contradictions.js';
 import type { Finding } from './finding.js';
-import { findingOf, listed, nameOf, type Subject, saying } from './subject.js';
+import { findingOf, namesOf, type Subject, sayings } from './subject.js';
 
 /** The wish that a field has a certain value. */
 function valueWish(field: KnownField, value: Value): Wish {
@@ -37,8 +37,8 @@ export function refusedDefaults(subject: Subject, { kept, told }: Sound): readon
         severity: 'error',
         about: field,
         rules: conflict,
-        message: `The default of ${field.path}, ${value}, is refused by ${listed(conflict.map(nameOf))}.`,
-        proof: `No record with ${value} there keeps ${listed(conflict.map((one) => saying(one, subject)))}.`,
+        message: `The default of ${field.path}, ${value}, is refused by ${namesOf(conflict)}.`,
+        proof: `No record with ${value} there keeps ${sayings(conflict, subject)}.`,
         examples: [{ words: 'the default', value: field.default }],
         mend: 'Give a default that a record could be stored with, or none.',
       }),
@@ -61,9 +61,9 @@ export function unreachableChoices(subject: Subject, { kept, told }: Sound): rea
           about: field,
           rules: conflict,
           message: `The choice ${JSON.stringify(code)} (${label}) of ${field.path} can't be taken.`,
-          proof: `Every record with it breaks ${conflict.length === 1 ? '' : 'one of '}${listed(conflict.map((one) => saying(one, subject)))}.`,
+          proof: `Every record with it breaks ${conflict.length === 1 ? '' : 'one of '}${sayings(conflict, subject)}.`,
           examples: [{ words: 'the choice', value: code }],
-          mend: `Take the choice out, or correct ${listed(conflict.map(nameOf))}.`,
+          mend: `Take the choice out, or correct ${namesOf(conflict)}.`,
         }),
       ];
     }),

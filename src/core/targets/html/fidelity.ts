@@ -120,12 +120,25 @@ const holding: { readonly [facet: string]: readonly string[] } = {
 };
 
 /** The control with those of its attributes that hold the constraint. */
-function attributesFor(constraint: Constraint, { element, attributes, options }: Control): string {
-  const names = [...(holding[facetName(constraint)] ?? []), 'pattern'].filter((name) => attributes[name] !== undefined);
+function attributesFor(constraint: Constraint, control: Control): string {
+  return tagText(control, [...(holding[facetName(constraint)] ?? []), 'pattern']);
+}
+
+function tagText({ element, attributes, options }: Control, wanted: readonly string[]): string {
+  const names = wanted.filter((name) => attributes[name] !== undefined);
   const texts = names.map((name) => (attributes[name] === true ? name : `${name}="${attributes[name]}"`));
   const tag = element === 'checkbox' ? 'input' : element;
   const list = options === undefined ? '' : ` with ${options.length} options`;
   return `<${[tag, ...texts].join(' ')}>${list}`;
+}
+
+/** The attributes by which a control holds rules. */
+const native = ['required', 'type', 'pattern', 'min', 'max', 'minlength', 'maxlength', 'step'];
+
+/** A field's control with all the attributes that hold rules by themselves; null where it is a group of controls. */
+export function nativeControl(field: KnownField): string | null {
+  if (!isScalar(field) || field.generated !== null) return null;
+  return tagText(controlOf(field), native);
 }
 
 /** The last part of a facet's id. */

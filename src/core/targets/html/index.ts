@@ -2,6 +2,7 @@ import type { Target } from '../target.js';
 import { emitForms } from './emit.js';
 import { ledgerOf } from './fidelity.js';
 
+export { nativeControl } from './fidelity.js';
 export { formText } from './form.js';
 export type { FormState, Options } from './state.js';
 
