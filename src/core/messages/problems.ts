@@ -253,6 +253,6 @@ export const problems = {
   ]),
   noBase: entry('no_base', (ruleset, broken) => [
     `No valid record of ${ruleset} was found to start from; still broken: ${broken}.`,
-    'The rules may contradict each other, or a pattern is one that no text can be made for; loosen one of them.',
+    'echo-rule review tells rules that contradict each other; otherwise a pattern is one that no text can be made for: loosen one of them.',
   ]),
 } as const satisfies { readonly [name: string]: Make };

@@ -1,5 +1,13 @@
 import { type KnownField, targetOf, valueField } from '../kinds/index.js';
-import { allFields, type Constraint, fieldAt, type Path, type Predicate, valueAt } from '../model/index.js';
+import {
+  allFields,
+  type Constraint,
+  fieldAt,
+  type OperatorName,
+  type Path,
+  type Predicate,
+  valueAt,
+} from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Reasoner } from '../reason/index.js';
 import type { Example, Finding } from './finding.js';
@@ -8,6 +16,9 @@ import { findingOf, listed, nameOf, type Subject, saying } from './subject.js';
 
 /** The options that decide what text is stored as: a reference must read its key as the key is read. */
 const readingFacets = ['trim', 'collapse', 'case', 'unicode', 'lines'] as const;
+
+/** What is said of a value by itself. */
+const ofValues: readonly OperatorName[] = ['compare', 'multiple', 'matches', 'member', 'and'];
 
 /** References that some key of the other ruleset does not fit: such a record is stored, and can never be referred to. */
 export function unfitReferences(subject: Subject): readonly Finding[] {
@@ -34,7 +45,7 @@ function unfitKey(subject: Subject, field: KnownField, other: Subject['model'], 
   const reasoner = new Reasoner(other, subject.languages);
   const kept = facetsOf(other.constraints, key.path);
   for (const rule of facetsOf(subject.model.constraints, field.path)) {
-    if (rule.predicate.op === 'given' || rule.predicate.op === 'canonical' || rule.predicate.op === 'typed') continue;
+    if (!ofValues.includes(rule.predicate.op)) continue;
     const predicate = readdressed(rule.predicate, field.path, key.path);
     const found = reasoner.decide(kept, { together: [{ predicate, is: 'false' }, givenWish(key.path)] });
     if (found.is !== 'possible') continue;

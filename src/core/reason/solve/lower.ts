@@ -1,4 +1,4 @@
-import { kindOf, valueField } from '../../kinds/index.js';
+import { kindOf, valueField, valuesOf } from '../../kinds/index.js';
 import {
   type Comparator,
   exactOf,
@@ -48,12 +48,6 @@ export interface Lowering {
   readonly named: Set<Key>;
 }
 
-const unknownTo = (truth: Formula): Truths => ({
-  isTrue: truth,
-  isFalse: false,
-  notFalse: true,
-  notTrue: negated(truth),
-});
 const certain = (truth: Formula): Truths => ({
   isTrue: truth,
   isFalse: negated(truth),
@@ -175,7 +169,10 @@ const lowered = {
       notTrue: any(none, inner.notTrue),
     };
   },
-  distinct: ({ over, of }, lowering) => unknownTo(asManyValues(over, of, lowering)),
+  distinct: ({ over, of }, lowering) => {
+    const room = asManyValues(over, of, lowering);
+    return { isTrue: room, isFalse: negated(atMostItems(over, 1, lowering)), notFalse: room, notTrue: true };
+  },
   unique: () => certain(true),
   refersTo: () => certain(true),
   custom: ({ of, name }, lowering) => opaque(`custom ${name}`, all(...of.map((path) => givenOf(path, lowering)))),
@@ -204,8 +201,12 @@ export function needsOf(term: Term, lowering: Lowering): Formula {
 }
 
 /** True of a list without items. */
-export function isEmpty(list: Path, { space }: Lowering): Formula {
-  return { is: 'linear', sum: [[countKey(space, list), 1n]], most: 0n };
+export function isEmpty(list: Path, lowering: Lowering): Formula {
+  return atMostItems(list, 0, lowering);
+}
+
+function atMostItems(list: Path, count: number, { space }: Lowering): Formula {
+  return { is: 'linear', sum: [[countKey(space, list), 1n]], most: BigInt(count) * 10n ** BigInt(space.scale) };
 }
 
 /** What is said of some item: exact where all are alike, otherwise not known. */
@@ -327,11 +328,11 @@ function canonicalSets(of: Path, { space, languages }: Lowering): readonly Formu
   }));
 }
 
-/** No two items alike: no more of them than there are values, where those are few. */
+/** No two items alike: no more of them than there are values, where those are few and nothing else may stand there. */
 function asManyValues(over: Path, of: Path, lowering: Lowering): Formula {
-  const { space } = lowering;
-  const variable = space.variable(of);
+  const variable = lowering.space.variable(of);
   if (variable.sort !== 'finite') return true;
-  const unit = 10n ** BigInt(space.scale);
-  return { is: 'linear', sum: [[countKey(space, over), 1n]], most: BigInt(variable.values.length - 1) * unit };
+  const declared = valuesOf(valueField(lowering.space.field(of))) ?? [];
+  const others = variable.values.filter((value) => !declared.includes(value as never));
+  return any(atMostItems(over, declared.length, lowering), { is: 'among', of, values: others, yes: true });
 }

@@ -131,8 +131,8 @@ class Side {
   solve(kept: readonly Constraint[], wish: Wish | null, proving: boolean): ReturnType<typeof solve> {
     const wished = wish === null ? [] : [this.#withKeys(this.#wished(wish))];
     const parts = kept.map((one) => this.#partOf(one));
-    const { space, languages, asides } = this.#lowering;
-    const others = [...parts, ...[...this.#shape, ...asides].map((formula) => this.#withKeys(formula))];
+    const { space, languages } = this.#lowering;
+    const others = [...parts, ...this.#background()];
     const linked =
       proving && wish !== null
         ? linkedTo(
@@ -144,8 +144,15 @@ class Side {
   }
 
   linkedTo(kept: readonly Constraint[], wish: Wish): readonly Constraint[] {
-    const parts = new Map(kept.map((one) => [this.#partOf(one), one]));
-    return linkedTo(keysOf(this.#wished(wish)), [...parts.keys()]).flatMap((part) => parts.get(part) ?? []);
+    const { keys } = this.#withKeys(this.#wished(wish));
+    const parts = kept.map((one) => this.#partOf(one));
+    const linked = new Set(linkedTo(keys, [...parts, ...this.#background()]));
+    return kept.filter((one) => linked.has(this.#partOf(one)));
+  }
+
+  /** What holds of every record: its shape, and what terms are worth. */
+  #background(): readonly Keyed[] {
+    return [...this.#shape, ...this.#lowering.asides].map((formula) => this.#withKeys(formula));
   }
 
   /** What was passed over, in words. */

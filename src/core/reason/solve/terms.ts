@@ -124,10 +124,19 @@ function slugged(term: TermOf<'slug'>, key: Key, lowering: Lowering): readonly F
   const needs = needsOf(term.of, lowering);
   if (!plain) return [any(absent, all(needs, own))];
   shortcuts.add('a text may have to differ from its slug');
+  const of = keyOf(term.of, lowering);
+  // Nothing of such a text is left in its slug.
+  const marks: Formula = {
+    is: 'text',
+    of,
+    set: languages.ofTree('marks', { repeat: { one: [[0x21, 0x2f]] }, from: 1, to: Number.POSITIVE_INFINITY }),
+    yes: true,
+  };
   return [
     any(
+      all(absent, needs, marks),
       all(absent, negated(needs)),
-      all(present(key), needs, own, { is: 'same', of: [keyOf(term.of, lowering), key], yes: true }),
+      all(present(key), needs, own, { is: 'same', of: [of, key], yes: true }),
     ),
   ];
 }
