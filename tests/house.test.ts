@@ -46,6 +46,7 @@ const order: readonly (readonly string[])[] = [
   ['reason'],
   ['targets'],
   ['cases'],
+  ['review'],
 ];
 const rank = (name: string) => order.findIndex((rooms) => rooms.includes(name));
 

@@ -3,7 +3,7 @@ import type { Schema } from '../declare/index.js';
 import type { KnownField } from '../kinds/index.js';
 import { type Case, type Constraint, fieldAt, type Path, type Value } from '../model/index.js';
 import { Languages } from '../reason/index.js';
-import { ledgerOf, nativeControl, type TargetName, targetNames } from '../targets/index.js';
+import { ledgerOf, type TargetName, targetNames, targets } from '../targets/index.js';
 import type { Example, RuleSaid } from './finding.js';
 import { saidOf, subjectOf } from './subject.js';
 
@@ -110,10 +110,10 @@ function layersOf(field: KnownField, own: readonly Constraint[], schema: Schema)
   return targetNames.map((target) => {
     const here = entries.filter((entry) => entry.target === target);
     const typeFirst = [...here].sort((a, b) => Number(isType(b.constraint)) - Number(isType(a.constraint)));
-    const control = target === 'html' ? nativeControl(field) : null;
+    const whole = targets[target].whole?.(field) ?? null;
     return {
       target,
-      has: control === null ? [...new Set(typeFirst.flatMap(({ becomes }) => becomes ?? []))] : [control],
+      has: whole === null ? [...new Set(typeFirst.flatMap(({ becomes }) => becomes ?? []))] : [whole],
       differs: here.flatMap(({ constraint, fidelity }) =>
         fidelity.is === 'exact'
           ? []

@@ -1,6 +1,6 @@
 import { isScalar } from '../kinds/index.js';
 import { type Constraint, fieldAt, listsOf, type Path } from '../model/index.js';
-import { type EngineName, tableTargets } from '../targets/index.js';
+import { type EngineName, tableTargets, targetNames } from '../targets/index.js';
 import type { FindingCode } from './catalogue.js';
 import type { Finding } from './finding.js';
 import { findingOf, isDeclared, listed, type Subject } from './subject.js';
@@ -83,7 +83,7 @@ function isStoredOnly({ enforcedIn }: Constraint): boolean {
 function leftOut(subject: Subject): readonly Finding[] {
   const asked = subject.model.constraints.filter((one) => isDeclared(one, subject) && isLength(one, subject));
   const gaps = asked.flatMap((constraint): readonly Gap[] =>
-    subject.ledger.entries([constraint], ['html']).flatMap(({ fidelity }) => {
+    subject.ledger.entries([constraint], targetNames).flatMap(({ fidelity }) => {
       return fidelity.is === 'absent' && fidelity.would === 'stricter' ? [{ constraint, why: fidelity.why }] : [];
     }),
   );

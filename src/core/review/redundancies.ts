@@ -1,5 +1,5 @@
 import type { Constraint, Path, Predicate } from '../model/index.js';
-import { type TargetName, targetNames } from '../targets/index.js';
+import { type TargetName, targetNames, targets } from '../targets/index.js';
 import type { Sound } from './contradictions.js';
 import type { Finding } from './finding.js';
 import { findingOf, isDeclared, listed, nameOf, namesOf, type Subject, sayings } from './subject.js';
@@ -56,8 +56,8 @@ function isEnforcedWherever(one: Constraint, rule: Constraint): boolean {
   return rule.enforcedIn.every((enforcer) => one.enforcedIn.includes(enforcer));
 }
 
-/** The targets that keep a rule: native attributes are no layer that one is left to. */
-const keeping: readonly TargetName[] = targetNames.filter((name) => name !== 'html');
+/** The targets that a rule is left to. */
+const keeping: readonly TargetName[] = targetNames.filter((name) => targets[name].standsAlone);
 
 /** The rules that make one superfluous, in every layer that holds it; null where some layer would lose it. */
 function reasonsFor(rule: Constraint, others: readonly Constraint[], subject: Subject): readonly Constraint[] | null {

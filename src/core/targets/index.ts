@@ -1,5 +1,5 @@
 export { type Compiled, compileSchema } from './compile.js';
-export { type FormState, formText, nativeControl, type Options } from './html/index.js';
+export { type FormState, formText, type Options } from './html/index.js';
 export {
   type EngineName,
   ledgerOf,

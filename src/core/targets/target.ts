@@ -1,4 +1,5 @@
 import type { Schema } from '../declare/index.js';
+import type { KnownField } from '../kinds/index.js';
 import type { Problem } from '../messages/index.js';
 import type { Constraint, Entry } from '../model/index.js';
 
@@ -25,4 +26,8 @@ export interface Target {
   /** What can't be had here, though the rules are sound: nothing is made until it is mended. */
   problems(schema: Schema): readonly Problem[];
   emit(schema: Schema): readonly MadeFile[];
+  /** True where it is relied on to refuse; native attributes are not: script says the same, and more. */
+  readonly standsAlone: boolean;
+  /** All that it has of a field, where that is one thing, such as a control with its attributes. */
+  whole?(field: KnownField): string | null;
 }

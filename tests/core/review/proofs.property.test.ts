@@ -15,7 +15,7 @@ import { reviewed } from '../../fixtures/reviewed.js';
 import { brokenBy, rowsFrom } from '../../fixtures/row-pools.js';
 import { everyKind, studio } from '../../fixtures/schema.js';
 
-const WILD = soak ? 300 : 50;
+const WILD = soak ? 300 : 30;
 const PLANTED = soak ? 1_000 : 200;
 const ROWS = soak ? 500 : 60;
 /** What stops a record from being given at all. */

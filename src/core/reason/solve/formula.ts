@@ -14,7 +14,7 @@ export type Literal =
   /** One of a closed list of values. */
   | { readonly is: 'among'; readonly of: Key; readonly values: readonly Value[]; readonly yes: boolean }
   /** A text of a set. */
-  | { readonly is: 'text'; readonly of: Key; readonly set: TextId; readonly yes: boolean }
+  | { readonly is: 'within'; readonly of: Key; readonly set: TextId; readonly yes: boolean }
   | { readonly is: 'length'; readonly of: Key; readonly lengths: Lengths }
   /** Two values without an order are equal. */
   | { readonly is: 'same'; readonly of: readonly [Key, Key]; readonly yes: boolean }

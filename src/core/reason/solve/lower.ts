@@ -1,22 +1,19 @@
-import { kindOf, valueField, valuesOf } from '../../kinds/index.js';
+import { valueField, valuesOf } from '../../kinds/index.js';
 import {
-  type Comparator,
   exactOf,
   type Path,
-  type Pattern,
   type PerOperator,
   type Predicate,
   perOperator,
   type Term,
   type Value,
 } from '../../model/index.js';
-import type { Lengths } from '../automaton/index.js';
 import { isOrdered } from '../order/units.js';
-import type { PatternTree } from '../pattern/index.js';
 import type { Languages } from '../text/languages.js';
-import { canonicalTrees, contains, endsWith, lengthsCompared, startsWith, word } from '../text/sets.js';
+import { contains, endsWith, startsWith, word } from '../text/sets.js';
 import { all, any, type Formula, type Key, negated, present } from './formula.js';
 import { compared, countKey, multipleOf, sumOf } from './linear.js';
+import { canonical, inTree, lengthCompared, matching } from './lower-text.js';
 import type { Space } from './space.js';
 import { namedTerm } from './terms.js';
 
@@ -56,7 +53,7 @@ const certain = (truth: Formula): Truths => ({
 });
 
 /** What is true or false as far as all of some needs are met, and unknown otherwise. */
-function known(needs: Formula, truth: Formula): Truths {
+export function known(needs: Formula, truth: Formula): Truths {
   const isTrue = all(needs, truth);
   const isFalse = all(needs, negated(truth));
   return { isTrue, isFalse, notFalse: negated(isFalse), notTrue: negated(isTrue) };
@@ -272,60 +269,6 @@ function ranked(left: Term, right: Term, by: string, lowering: Lowering): Truths
     return all(present(key), present(second), any(...either));
   };
   return { isTrue: pairs(true), isFalse: pairs(false), notFalse: negated(pairs(false)), notTrue: negated(pairs(true)) };
-}
-
-/** A comparison of a text's length with a number, which is one of a set of lengths; null for any other. */
-function lengthCompared(left: Term, by: Comparator, right: Term, lowering: Lowering): Truths | null {
-  if (left.term !== 'length' || right.term !== 'literal') return null;
-  const limit = exactOf(right.value);
-  if (limit === null) return null;
-  const of = keyOf(left.of, lowering);
-  return known(present(of), { is: 'length', of, lengths: lengthsCompared(by, limit) });
-}
-
-/** That a text fits a pattern; null where the pattern is none that automata can hold. */
-function matching(key: Key, pattern: Pattern, lowering: Lowering): Formula | null {
-  const parts = lowering.languages.partsOf(pattern);
-  if (typeof parts === 'string') return null;
-  const id = `/${pattern.source}/${pattern.flags}`;
-  return all(
-    ...parts.map(({ tree, fits }, at) => {
-      const formula = inTree(key, `${id}#${at}`, tree, lowering);
-      return fits ? formula : negated(formula);
-    }),
-  );
-}
-
-/** More repeats than this of one set of characters are counted beside the automaton. */
-const FEW_REPEATS = 64;
-
-function inTree(of: Key, id: string, tree: PatternTree, { languages }: Lowering): Formula {
-  const [inner] = 'sequence' in tree && tree.sequence.length === 1 ? tree.sequence : [tree];
-  const counted = inner !== undefined && 'repeat' in inner && 'one' in inner.repeat ? inner : null;
-  if (
-    counted !== null &&
-    Math.max(counted.from, counted.to === Number.POSITIVE_INFINITY ? 0 : counted.to) > FEW_REPEATS
-  ) {
-    const lengths: Lengths = [[counted.from, counted.to]];
-    const set = languages.ofTree(`${id} in any number`, { ...counted, from: 0, to: Number.POSITIVE_INFINITY });
-    return all({ is: 'text', of, set, yes: true }, { is: 'length', of, lengths });
-  }
-  return { is: 'text', of, set: languages.ofTree(id, tree), yes: true };
-}
-
-/** What canonical text looks like: nothing that canonicalising would change. */
-function canonical(of: Path, lowering: Lowering): Truths {
-  const sets = kindOf(valueField(lowering.space.field(of))).blankIsAbsent ? canonicalSets(of, lowering) : [];
-  return known(present(of), all(...sets));
-}
-
-function canonicalSets(of: Path, { space, languages }: Lowering): readonly Formula[] {
-  return canonicalTrees(valueField(space.field(of)).facets).map(([id, tree]) => ({
-    is: 'text',
-    of,
-    set: languages.ofTree(id, tree),
-    yes: true,
-  }));
 }
 
 /** No two items alike: no more of them than there are values, where those are few and nothing else may stand there. */

@@ -79,7 +79,7 @@ export class Store {
         this.among.set(literal.of, left);
         return left.length > 0;
       }
-      case 'text': {
+      case 'within': {
         const { in: inside, notIn, lengths } = this.textOf(literal.of);
         return this.#narrowText(literal.of, {
           in: literal.yes ? [...inside, literal.set] : inside,
@@ -118,7 +118,7 @@ export class Store {
         if (fitting.length === 0) return false;
         return fitting.length === this.valuesOf(literal.of).length ? true : null;
       }
-      case 'text': {
+      case 'within': {
         const state = this.textOf(literal.of);
         if ((literal.yes ? state.in : state.notIn).includes(literal.set)) return true;
         return (literal.yes ? state.notIn : state.in).includes(literal.set) ? false : null;

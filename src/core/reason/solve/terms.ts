@@ -120,14 +120,14 @@ function slugged(term: TermOf<'slug'>, key: Key, lowering: Lowering): readonly F
   const { languages, plain, shortcuts } = lowering;
   const set = languages.ofTree('slugs', slugs);
   const absent = negated(present(key));
-  const own: Formula = { is: 'text', of: key, set, yes: true };
+  const own: Formula = { is: 'within', of: key, set, yes: true };
   const needs = needsOf(term.of, lowering);
   if (!plain) return [any(absent, all(needs, own))];
   shortcuts.add('a text may have to differ from its slug');
   const of = keyOf(term.of, lowering);
   // Nothing of such a text is left in its slug.
   const marks: Formula = {
-    is: 'text',
+    is: 'within',
     of,
     set: languages.ofTree('marks', { repeat: { one: [[0x21, 0x2f]] }, from: 1, to: Number.POSITIVE_INFINITY }),
     yes: true,

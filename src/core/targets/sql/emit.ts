@@ -30,6 +30,7 @@ export function sqlTarget(dialect: Dialect): TableTarget {
     text,
   });
   return {
+    standsAlone: true,
     spelling: dialect.spelling,
     wire: dialect.wire,
     lookUps: (model, schema) => lookUpsOf(model, schema, dialect),
