@@ -1,13 +1,19 @@
 import { benchCompileTime } from './compile-time.js';
 import { benchDatabases } from './databases.js';
+import { benchMatching } from './matching.js';
 import { benchPageSize } from './page-size.js';
+import { benchReview } from './review.js';
 import { benchTypeCheck } from './type-check.js';
 import { benchValidators } from './validators.js';
 
 const wanted = process.argv[2];
 
 if (wanted === undefined || wanted === 'databases') await benchDatabases();
-if (wanted === 'databases') process.exit();
+if (wanted === undefined || wanted === 'reason') {
+  benchReview();
+  benchMatching();
+}
+if (wanted !== undefined) process.exit();
 benchPageSize();
 await benchValidators();
 benchCompileTime();

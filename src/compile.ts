@@ -2,9 +2,11 @@ import { casesFor } from './core/cases/index.js';
 import { type AnyRuleset, schemaOf } from './core/declare/index.js';
 import { read } from './core/meaning/index.js';
 import type { Case, Row } from './core/model/index.js';
+import { type Finding, reviewSchema } from './core/review/index.js';
 import { type Compiled, compileSchema, type TargetName } from './core/targets/index.js';
 
 export type { Case } from './core/model/index.js';
+export type { Finding } from './core/review/index.js';
 export type { Compiled, MadeFile, TargetName } from './core/targets/index.js';
 
 /**
@@ -25,6 +27,15 @@ export function compile(rulesets: readonly AnyRuleset[], targets?: readonly Targ
 export function casesOf(rulesets: readonly AnyRuleset[]): readonly Case[] {
   const schema = schemaOf(rulesets);
   return schema.flatMap((model) => casesFor(model, schema));
+}
+
+/**
+ * What is wrong with rulesets, by proof, before anything runs: what `echo-rule review` tells, the weightiest first.
+ *
+ * @throws ProblemError where rulesets don't go together
+ */
+export function review(rulesets: readonly AnyRuleset[]): readonly Finding[] {
+  return reviewSchema(schemaOf(rulesets));
 }
 
 /** What a server that checks nothing would hand on of a form: canonical values, and as they came those that none are. */

@@ -19,7 +19,9 @@ export function explainText(explained: Explanation, look: Look): string {
     head,
     `${paint.bold('What is asked')}\n${asked}`,
     `${paint.bold('What each layer has')}\n${has}`,
-    ...(values.length === 0 ? [] : [`${paint.bold('Just inside and just outside')}\n${columns(values, look, 3)}`]),
+    values.length === 0
+      ? paint.yellow('No values are shown: no valid record was found to show them in. echo-rule review tells why.')
+      : `${paint.bold('Just inside and just outside')}\n${columns(values, look, 3)}`,
   ];
   return `${parts.join('\n\n')}\n`;
 }

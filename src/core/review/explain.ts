@@ -1,6 +1,7 @@
 import { casesFor } from '../cases/index.js';
 import type { Schema } from '../declare/index.js';
 import type { KnownField } from '../kinds/index.js';
+import { problemsOf } from '../messages/index.js';
 import { type Case, type Constraint, fieldAt, type Path, type Value } from '../model/index.js';
 import { Languages } from '../reason/index.js';
 import { ledgerOf, type TargetName, targetNames, targets } from '../targets/index.js';
@@ -42,9 +43,8 @@ export interface Explanation {
 const MOST_SHOWN = 2;
 
 /**
- * Everything that is asked of a field: its own facets and the named rules that mention it.
- *
- * @throws ProblemError `no_base` where there is no valid record to show values in
+ * Everything that is asked of a field: its own facets and the named rules that mention it. Values are shown in a valid
+ * record; where none was found there are none.
  */
 export function explainField(path: Path, model: Schema[number], schema: Schema): Explanation {
   const field = fieldAt(model, path) as KnownField;
@@ -53,7 +53,7 @@ export function explainField(path: Path, model: Schema[number], schema: Schema):
     ({ facet, owner, subjects }) =>
       (facet && (owner === path || owner === `${path}[]`)) || (!facet && subjects.includes(path)),
   );
-  const cases = casesFor(model, schema);
+  const cases = casesOrNone(model, schema);
   const said = saidOf(own, subject);
   return {
     ruleset: model.ruleset,
@@ -70,6 +70,15 @@ export function explainField(path: Path, model: Schema[number], schema: Schema):
     })),
     layers: layersOf(field, own, schema),
   };
+}
+
+function casesOrNone(model: Schema[number], schema: Schema): readonly Case[] {
+  try {
+    return casesFor(model, schema);
+  } catch (error) {
+    if (problemsOf(error) === null) throw error;
+    return [];
+  }
 }
 
 function sidesOf(rule: Constraint, path: Path, cases: readonly Case[]): Pick<RuleExplained, 'inside' | 'outside'> {
