@@ -1,6 +1,7 @@
-// Makes the pages that are drawn from tables: docs/problems.md and docs/kinds.md. A test holds them fresh.
+// Makes the pages that are drawn from tables: docs/problems.md, docs/kinds.md and docs/findings.md. A test holds them fresh.
 import { writeFileSync } from 'node:fs';
-import { kindsPage, problemsPage } from './pages.js';
+import { findingsPage, kindsPage, problemsPage } from './pages.js';
 
 writeFileSync('docs/problems.md', problemsPage());
 writeFileSync('docs/kinds.md', kindsPage());
+writeFileSync('docs/findings.md', findingsPage());

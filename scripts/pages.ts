@@ -1,5 +1,6 @@
 import { kinds } from '../src/core/kinds/index.js';
 import { english, type Problem, phrase, problems } from '../src/core/messages/index.js';
+import { findings } from '../src/core/review/index.js';
 import { problemEntries } from '../src/server/http/problem.js';
 
 /** The page of every problem, by its code: what it says and how to mend it. */
@@ -38,4 +39,10 @@ export function kindsPage(): string {
     return `## ${name}\n\nFacets: ${own.join(', ') || 'none'}.\n${blank}\n| wire | what is read |\n|---|---|\n${rows.join('\n')}\n\nAnything else: “${refusal(name)}”\n`;
   });
   return `# Kinds\n\nWhat each kind reads on each wire. Anything else is refused as \`<field>.type\`, never repaired.\n\n${sections.join('\n')}`;
+}
+
+/** The page of what a review finds, by its code. */
+export function findingsPage(): string {
+  const sections = Object.entries(findings).map(([code, { title, about }]) => `## ${code}\n\n**${title}.** ${about}\n`);
+  return `# Findings\n\nWhat \`echo-rule review\` tells, by the code of each; [how it knows](review.md).\n\n${sections.join('\n')}`;
 }

@@ -16,6 +16,8 @@ const lustre =
 
 const shots = [
   ['compile', 'kiln-bookings', ['compile']],
+  ['review', 'rules-in-conflict', ['review']],
+  ['explain', 'kiln-bookings', ['explain', 'pieces']],
   ['probe-agreeing', 'kiln-bookings', ['probe']],
   ['probe-disagreeing', 'three-layers-by-hand', ['probe']],
   ['try', 'kiln-bookings', ['try', 'firing', lustre]],

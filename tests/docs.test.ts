@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { describe, test } from 'node:test';
-import { kindsPage, problemsPage } from '../scripts/pages.js';
+import { findingsPage, kindsPage, problemsPage } from '../scripts/pages.js';
 
 const pages = [
   'README.md',
@@ -15,6 +15,7 @@ describe('the docs', () => {
   test('the pages made from tables are fresh (npm run docs makes them)', () => {
     assert.equal(readFileSync('docs/problems.md', 'utf8'), problemsPage());
     assert.equal(readFileSync('docs/kinds.md', 'utf8'), kindsPage());
+    assert.equal(readFileSync('docs/findings.md', 'utf8'), findingsPage());
   });
 
   test('every link to a file leads somewhere', () => {

@@ -6,6 +6,7 @@ import type { Pattern } from '../../src/core/model/index.js';
 import {
   type Automaton,
   automatonOf,
+  automatonOfPattern,
   coveringWords,
   difference,
   NotRegular,
@@ -77,7 +78,7 @@ function isUnicode(source: string): boolean {
 
 function automatonFor(one: Pattern): Automaton | null {
   try {
-    return automatonOf(readPattern(one));
+    return automatonOfPattern(one);
   } catch (error) {
     if (error instanceof NotRegular) return null;
     throw error;

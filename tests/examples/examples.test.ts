@@ -5,6 +5,7 @@ import { describe, test } from 'node:test';
 import type { Mismatch, ProbeResult } from '../../src/agreement/index.js';
 import { casesFor } from '../../src/core/cases/index.js';
 import { decide } from '../../src/core/meaning/index.js';
+import type { Finding } from '../../src/core/review/index.js';
 import { runIn } from '../fixtures/command-line.js';
 import { temporaryFolder } from '../fixtures/project.js';
 import { modelIn, studio } from '../fixtures/schema.js';
@@ -98,5 +99,26 @@ describe('the examples', () => {
   test('every example has a README', () => {
     for (const example of readdirSync('examples'))
       assert.ok(readFileSync(join('examples', example, 'README.md'), 'utf8').length > 200);
+  });
+
+  test('rules-in-conflict: each finding of its README is told, and no other', async () => {
+    const { code, out } = await echo('rules-in-conflict', 'review', '--format', 'json');
+    const { findings } = JSON.parse(out) as { findings: readonly Finding[] };
+    const ofLayers = ['not_stored', 'client_blind', 'attribute_left_out'];
+    const told = findings
+      .filter((one) => !ofLayers.includes(one.code))
+      .map((one) => `${one.code} ${one.rules.map(({ id }) => id).join(' ')}`);
+    const text = readFileSync('examples/rules-in-conflict/README.md', 'utf8');
+    const listed = [...text.matchAll(/^\| `(\w+)` +\| ([^|]+)\|/gm)].map(([, finding, rules = '']) => ({
+      finding,
+      rules: [...rules.matchAll(/`([^`]+)`/g)].map(([, id = '']) => id),
+    }));
+    assert.equal(code, 1);
+    assert.equal(told.length, listed.length, told.join(', '));
+    listed.forEach(({ finding, rules }, at) => {
+      const [first, ...ids] = told[at]?.split(' ') ?? [];
+      assert.equal(first, finding);
+      for (const id of rules) assert.ok(ids.includes(id), `${id} takes part in ${told[at]}`);
+    });
   });
 });

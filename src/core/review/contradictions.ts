@@ -46,7 +46,7 @@ export function contradictions(
         about: last,
         rules: conflict,
         message: `No record of ${model.ruleset} can be given: its rules contradict each other.`,
-        proof: `${sayings(shown, subject)} can't be kept together${required(conflict)}; without any one of them the others can.`,
+        proof: `There is no way to keep ${sayings(shown, subject)} together${required(conflict)}; without any one of them there is.`,
         examples: withoutEach(subject, conflict, null, null),
         mend: `Loosen or leave out one of ${namesOf(shown)}.`,
       }),
