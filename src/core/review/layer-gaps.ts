@@ -41,7 +41,13 @@ export function isAlwaysHeld(
   { facet, owner, predicate, enforcedIn }: Constraint,
   { model, languages }: Subject,
 ): boolean {
-  if (!facet || owner.includes('[]') || !enforcedIn.includes('database') || !isScalar(fieldAt(model, owner)))
+  if (
+    !facet ||
+    owner === '' ||
+    owner.includes('[]') ||
+    !enforcedIn.includes('database') ||
+    !isScalar(fieldAt(model, owner))
+  )
     return false;
   return predicate.op !== 'matches' || typeof languages.partsOf(predicate.pattern) !== 'string';
 }

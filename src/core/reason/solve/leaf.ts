@@ -7,7 +7,8 @@ import type { Store, TextState } from './store.js';
 
 /** A value for each key that one was found for, or why none was. */
 export type Values =
-  | { readonly values: ReadonlyMap<Key, Value> }
+  /** `doubt`: why a text of them may not do after all. */
+  | { readonly values: ReadonlyMap<Key, Value>; readonly doubt: string | null }
   | { readonly impossible: true }
   | { readonly undecided: string };
 
@@ -35,7 +36,7 @@ export function valuesFor(store: Store, keys: readonly Key[]): Values {
   if (finite === null) return { impossible: true };
   const texts = textValues(store, sorts('text'));
   if (!('values' in texts)) return texts;
-  return { values: new Map([...ordered.values, ...finite, ...texts.values]) };
+  return { values: new Map([...ordered.values, ...finite, ...texts.values]), doubt: texts.doubt };
 }
 
 function differencesOf(store: Store): readonly Difference[] {
@@ -69,7 +70,7 @@ function orderedValues(store: Store, keys: readonly Key[]): Values {
     return null;
   };
   const values = assigned(store, keys);
-  return values === null ? { undecided: 'a sum of several numbers was not solved' } : { values };
+  return values === null ? { undecided: 'a sum of several numbers was not solved' } : { values, doubt: null };
 }
 
 function finiteValues(store: Store, keys: readonly Key[]): ReadonlyMap<Key, Value> | null {
@@ -103,6 +104,7 @@ function textValues(store: Store, keys: readonly Key[]): Values {
   const groups = new Map<Key, Key[]>();
   for (const key of keys) groups.set(leaderOf(key), [...(groups.get(leaderOf(key)) ?? []), key]);
   const values = new Map<Key, Value>();
+  let doubt: string | null = null;
   for (const [leader, members] of groups) {
     const wanted = together(members.map((key) => store.textOf(key)));
     const others = apart.flatMap(([a, b]) => (a === leader ? [b] : b === leader ? [a] : []));
@@ -111,8 +113,9 @@ function textValues(store: Store, keys: readonly Key[]): Values {
     if (found === null) return taken.length === 0 ? { impossible: true } : few(store, groups, apart);
     if ('undecided' in found) return found;
     for (const key of members) values.set(key, found.word);
+    doubt ??= found.doubt;
   }
-  return { values };
+  return { values, doubt };
 }
 
 function together(states: readonly TextState[]): TextState {
@@ -137,7 +140,7 @@ function wordBeside(store: Store, members: readonly Key[], wanted: TextState, ta
     likely.filter((word) => !taken.includes(word)),
   );
   if ('none' in found) return null;
-  return 'undecided' in found ? found : { word: found.word };
+  return found;
 }
 
 /**

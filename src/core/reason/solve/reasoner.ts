@@ -43,8 +43,11 @@ export class Reasoner {
     if (plain.is === 'found') {
       const example = recordOf(this.model, plain.values);
       if (example === null) return { is: 'undecided', why: 'it would take a very long list' };
-      if (this.#confirms(example, kept, wish)) return { is: 'possible', example };
-      return { is: 'undecided', why: 'a record was worked out, and a part that can only be tried did not hold' };
+      const broken = this.#brokenBy(example);
+      const failed = kept.filter(({ id }) => broken.has(id)).map(({ id }) => id);
+      const isGranted = wish === null || this.#granted(wish, example, broken);
+      if (failed.length === 0 && isGranted) return { is: 'possible', example };
+      return { is: 'undecided', why: plain.doubt ?? `${failed.join(' and ') || 'a part of it'} can only be tried` };
     }
     if (plain.is === 'undecided') return plain;
     const shortcuts = this.#plain.shortcuts;
@@ -82,11 +85,9 @@ export class Reasoner {
     return this.#plain.linkedTo(kept, wish);
   }
 
-  #confirms(example: Example, kept: readonly Constraint[], wish: Wish | null): boolean {
-    const { row, clock } = example;
+  #brokenBy({ row, clock }: Example): ReadonlySet<string> {
     const verdict = decide(this.model, row, 'row', { clock, enforcers });
-    const broken = new Set('refused' in verdict ? verdict.refused.map(({ rule }) => rule) : []);
-    return kept.every(({ id }) => !broken.has(id)) && (wish === null || this.#granted(wish, example, broken));
+    return new Set('refused' in verdict ? verdict.refused.map(({ rule }) => rule) : []);
   }
 
   #granted(wish: Wish, example: Example, broken: ReadonlySet<string>): boolean {

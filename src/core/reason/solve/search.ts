@@ -7,7 +7,7 @@ import { Store } from './store.js';
 
 /** Values that satisfy formulas; a key without one is absent. */
 export type Solution =
-  | { readonly is: 'found'; readonly values: ReadonlyMap<Key, Value> }
+  | { readonly is: 'found'; readonly values: ReadonlyMap<Key, Value>; readonly doubt: string | null }
   | { readonly is: 'impossible' }
   | { readonly is: 'undecided'; readonly why: string };
 
@@ -23,6 +23,7 @@ const MOST_CASES = 2_000;
 interface Search {
   cases: number;
   undecided: string | null;
+  doubt: string | null;
   /** Only whether it is impossible is asked. */
   readonly proving: boolean;
 }
@@ -36,14 +37,16 @@ interface Search {
 export function solve(formulas: readonly Keyed[], space: Space, languages: Languages, proving = false): Solution {
   const values = new Map<Key, Value>();
   let undecided: string | null = null;
+  let doubt: string | null = null;
   for (const group of apart(formulas)) {
-    const search: Search = { cases: 0, undecided: null, proving };
+    const search: Search = { cases: 0, undecided: null, doubt: null, proving };
     const found = branch(new Store({ space, languages }), group.formulas, search, group.keys);
     if (found === null && search.undecided === null) return { is: 'impossible' };
     if (found === null) undecided = search.undecided;
     else for (const [key, value] of found) values.set(key, value);
+    doubt ??= search.doubt;
   }
-  return undecided === null ? { is: 'found', values } : { is: 'undecided', why: undecided };
+  return undecided === null ? { is: 'found', values, doubt } : { is: 'undecided', why: undecided };
 }
 
 /** Formulas in groups that have no key in common. */
@@ -107,7 +110,10 @@ function atLeaf(store: Store, search: Search, keys: readonly Key[]): ReadonlyMap
   const asked = valued.filter((key) => space.hasValue(key));
   if (search.proving) return mayHaveValues(store, asked) ? new Map() : null;
   const found = valuesFor(store, asked);
-  if ('values' in found) return found.values;
+  if ('values' in found) {
+    search.doubt ??= found.doubt;
+    return found.values;
+  }
   if ('undecided' in found) search.undecided = found.undecided;
   return null;
 }
