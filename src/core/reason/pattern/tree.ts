@@ -8,7 +8,7 @@ export type PatternTree =
   | { readonly repeat: PatternTree; readonly from: number; readonly to: number };
 
 /** More states than this are not built: what would need them is told as not decided. */
-export const mostStates = 4_000;
+export const mostStates = 12_000;
 
 /** Text in no regular language's reach: a construct that would need memory, such as a backreference. */
 export class NotRegular extends Error {
