@@ -7,7 +7,10 @@ import { shownValue } from './values.js';
 export function explainText(explained: Explanation, look: Look): string {
   const paint = paintFor(look);
   const { ruleset, field, label, kind, optional, rules, layers } = explained;
-  const head = `${paint.bold(`${ruleset}.${field}`)}  ${label}, ${kind}, ${optional ? 'optional' : 'required'}`;
+  const isRequired = rules.some(({ id }) => id === `${ruleset}.${field}.required`);
+  // A list is neither: it is never absent, but perhaps empty.
+  const presence = isRequired ? [', required'] : optional ? [', optional'] : [];
+  const head = [paint.bold(`${ruleset}.${field}`), '  ', label, ', ', kind, ...presence].join('');
   const asked = columns(
     rules.map(({ id, says, message }) => [`  ${paint.bold(says)}`, message, paint.dim(id)]),
     look,
@@ -53,9 +56,8 @@ function valueRows({ says, inside, outside }: RuleExplained, paint: Paint): read
 }
 
 function shown(value: unknown): string {
-  if (typeof value !== 'object' || value === null || Array.isArray(value))
-    return value === null ? 'absent' : shownValue(value);
-  return Object.entries(value)
-    .map(([name, inner]) => `${name} ${inner === null ? 'absent' : shownValue(inner)}`)
-    .join(', ');
+  if (value === null) return 'absent';
+  if (typeof value !== 'object' || Array.isArray(value)) return shownValue(value);
+  const parts = Object.entries(value).map(([name, inner]) => `${name} ${shown(inner)}`);
+  return parts.length === 0 ? '{}' : parts.join(', ');
 }

@@ -52,7 +52,8 @@ export function contradictions(
       }),
     );
   }
-  return { findings, sound: { kept, told } };
+  // With still more conflicts everything would follow from what is left, and nothing of it would be worth telling.
+  return { findings, sound: { kept: findings.length === MOST_CONFLICTS ? [] : kept, told } };
 }
 
 function required(conflict: readonly Constraint[]): string {
