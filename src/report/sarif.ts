@@ -27,6 +27,7 @@ export function sarifText(findings: readonly Finding[], version: string, shorten
         })),
       },
     },
+    originalUriBaseIds: { SRCROOT: { description: { text: 'The folder of the project.' } } },
     columnKind: 'unicodeCodePoints',
     results: findings.map((finding) => ({
       ruleId: finding.code,
