@@ -1,4 +1,4 @@
-import { type Constraint, fieldAt, type Path, type Predicate } from '../model/index.js';
+import { type Constraint, fieldAt, type Path, type Predicate, valueAt } from '../model/index.js';
 import { mentions } from '../operators/index.js';
 import type { Sound } from './contradictions.js';
 import type { Finding } from './finding.js';
@@ -53,8 +53,8 @@ export function neverFiring(subject: Subject, { kept }: Sound): readonly Finding
 export function unknownConclusions(subject: Subject, { kept }: Sound): readonly Finding[] {
   const { reasoner, model } = subject;
   return allImplications(subject).flatMap(({ rule, condition, conclusion }) => {
-    const paths = [...new Set(mentions(conclusion))].filter((path) => canBeAbsent(path, subject));
-    if (paths.length === 0 || !kept.includes(rule)) return [];
+    const optional = [...new Set(mentions(conclusion))].filter((path) => canBeAbsent(path, subject));
+    if (optional.length === 0 || !kept.includes(rule)) return [];
     const decision = reasoner.decide(kept, {
       together: [
         { predicate: condition, is: 'true' },
@@ -62,7 +62,9 @@ export function unknownConclusions(subject: Subject, { kept }: Sound): readonly 
       ],
     });
     if (decision.is !== 'possible') return [];
-    const handles = paths.map((path) => `it.${path}.given()`);
+    const { row } = decision.example;
+    const paths = optional.filter((path) => path.includes('[]') || valueAt(row, path) === null);
+    const handles = paths.map((path) => `${handleText(path)}.given()`);
     return [
       findingOf(subject, {
         code: 'conclusion_unknown',
@@ -71,11 +73,17 @@ export function unknownConclusions(subject: Subject, { kept }: Sound): readonly 
         rules: [rule],
         message: `${nameOf(rule)} is passed by a record that leaves ${listed(paths)} out.`,
         proof: `A comparison with an absent value is unknown, and a rule of ${model.ruleset} is broken only where it is false.`,
-        examples: [{ words: 'accepted', value: relevant(decision.example.row, [rule]) }],
-        mend: `If ${listed(paths)} must be there then, say so: .implies(${handles.join('.and(')}${')'.repeat(handles.length - 1)}.and(…)); if absent is fine, say .implies(it.${paths[0]}.missing().or(…)).`,
+        examples: [{ words: 'accepted', value: relevant(row, [rule]) }],
+        mend: `If ${listed(paths)} must be there then, say so: .implies(${handles.join('.and(')}${')'.repeat(handles.length - 1)}.and(…)); if absent is fine, say .implies(${handleText(paths[0] ?? '')}.missing().or(…)).`,
       }),
     ];
   });
+}
+
+/** A field as a rule names it; what is in a list, by the entry at hand. */
+function handleText(path: Path): string {
+  const inEntry = path.slice(path.lastIndexOf('[]') + 2);
+  return path.includes('[]') ? `entry${inEntry}` : `it.${path}`;
 }
 
 function canBeAbsent(path: Path, { model }: Subject): boolean {

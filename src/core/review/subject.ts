@@ -17,6 +17,7 @@ export interface Subject {
   readonly ledger: Ledger;
 }
 
+/** A ruleset with what may be asked of it. */
 export function subjectOf(model: Schema[number], schema: Schema, languages: Languages): Subject {
   return {
     model,
@@ -88,6 +89,7 @@ export function saying(constraint: Constraint, { model }: Subject): string {
   return value === undefined ? name : `${name} ${typeof value === 'string' ? value : JSON.stringify(value)}`;
 }
 
+/** A pattern as it is written in a declaration; flag u goes without saying. */
 export function patternText({ source, flags }: Pattern): string {
   return `/${source}/${flags.replace(/^u/, '')}`;
 }
@@ -103,6 +105,7 @@ function canonicalWords(field: KnownField | null): string {
   return words.join(', ');
 }
 
+/** Constraints as a finding lists them. */
 export function saidOf(constraints: readonly Constraint[], subject: Subject): readonly RuleSaid[] {
   return constraints.map((one) => ({ id: one.id, place: one.place, says: saying(one, subject) }));
 }

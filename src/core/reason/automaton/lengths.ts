@@ -5,6 +5,7 @@ import { readable } from './words.js';
 /** A set of lengths: sorted, disjoint, inclusive intervals; the last may have no end. */
 export type Lengths = readonly (readonly [from: number, to: number])[];
 
+/** Every length. */
 export const anyLength: Lengths = [[0, Number.POSITIVE_INFINITY]];
 
 /** The lengths in both. */

@@ -29,6 +29,7 @@ export interface Repeats {
   /** Those of a single character with more rounds than this are counted; such positions are for following only. */
   readonly countedFrom: number;
 }
+/** Every repeat is written out round by round. */
 export const everyRound: Repeats = { endlessFrom: Number.POSITIVE_INFINITY, countedFrom: Number.POSITIVE_INFINITY };
 
 /** The positions of a pattern; null where there are too many. */

@@ -55,6 +55,7 @@ export function narrowed(range: Range, to: Partial<Range>): Range | null {
 /** So many neighbours are tried before a range is taken to be free of what is wanted. */
 const MOST_TRIED = 1_000n;
 
+/** True where a value is in the range. */
 export function holds({ low, high, step, not }: Range, value: bigint): boolean {
   const inside = (low === null || value >= low) && (high === null || value <= high);
   return inside && value % step === 0n && not.every((other) => value % other !== 0n);

@@ -17,6 +17,7 @@ export const FINEST = 6;
 const SECOND = 10n ** BigInt(FINEST);
 const DAY = 86_400n * SECOND;
 
+/** True for the domains whose values have an order. */
 export function isOrdered(domain: Domain): domain is OrderedDomain {
   return ['number', 'date', 'time', 'instant', 'local'].includes(domain);
 }

@@ -21,12 +21,14 @@ export type Literal =
   /** What nothing is known of but that it is true or false. */
   | { readonly is: 'opaque'; readonly id: string; readonly yes: boolean };
 
+/** What is asked of values, put together: two-valued, with negation at the literals only. */
 export type Formula =
   | Literal
   | boolean
   | { readonly is: 'and'; readonly all: readonly Formula[] }
   | { readonly is: 'or'; readonly any: readonly Formula[] };
 
+/** All of them; what is certain is left out. */
 export function all(...parts: readonly Formula[]): Formula {
   const flat = parts.flatMap((part) =>
     typeof part === 'object' && part.is === 'and' ? part.all : part === true ? [] : [part],
@@ -36,6 +38,7 @@ export function all(...parts: readonly Formula[]): Formula {
   return flat.length === 1 ? (flat[0] as Formula) : { is: 'and', all: flat };
 }
 
+/** Any of them; what can't be is left out. */
 export function any(...parts: readonly Formula[]): Formula {
   const flat = parts.flatMap((part) =>
     typeof part === 'object' && part.is === 'or' ? part.any : part === false ? [] : [part],
@@ -58,6 +61,7 @@ export function negated(formula: Formula): Formula {
   return { ...formula, yes: !formula.yes };
 }
 
+/** That something has a value. */
 export function present(of: Key): Formula {
   return { is: 'present', of, yes: true };
 }

@@ -22,6 +22,7 @@ export interface OrderedVariable {
   readonly likely: readonly bigint[];
   write(count: bigint): Value;
 }
+/** A text, and the texts that a person would expect. */
 export interface TextVariable {
   readonly sort: 'text';
   readonly likely: readonly string[];
@@ -31,6 +32,7 @@ export interface FiniteVariable {
   readonly sort: 'finite';
   readonly values: readonly Value[];
 }
+/** Something that has a value or none. */
 export type Variable = OrderedVariable | TextVariable | FiniteVariable;
 
 /** The values of a ruleset's records, as they are reasoned about. */

@@ -11,14 +11,17 @@ export function word(text: string): PatternTree {
   return { sequence: points.map((point) => ({ one: [[point, point]] })) };
 }
 
+/** Texts with this one in them. */
 export function contains(text: string): PatternTree {
   return { sequence: [anything, word(text), anything] };
 }
 
+/** Texts that begin with this one. */
 export function startsWith(text: string): PatternTree {
   return { sequence: [word(text), anything] };
 }
 
+/** Texts that end with this one. */
 export function endsWith(text: string): PatternTree {
   return { sequence: [anything, word(text)] };
 }
