@@ -3,6 +3,8 @@ import { decodeValue, type KnownField, targetOf, valueDomain, valueField } from 
 import { decide } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
 import { type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
+import { isLookup } from '../operators/index.js';
+import { Languages, Reasoner } from '../reason/index.js';
 import { candidatesOf, pivotsOf, stepsFrom } from './candidates.js';
 import { caseClock } from './clock.js';
 import type { Stored } from './context.js';
@@ -23,7 +25,7 @@ export interface Base {
 
 /**
  * Finds a valid record: the most plausible value of each field, then, while a rule is broken, other values for the
- * fields that it mentions.
+ * fields that it mentions. Where that leads nowhere, one is worked out.
  *
  * @throws ProblemError `no_base` where none was found
  */
@@ -39,9 +41,21 @@ export function baseOf(model: Schema[number], schema: Schema, seed: number, trai
   const settle = (row: Row, fixed: readonly Path[], about: string) => settled(model, row, choices, fixed, about);
   const row = settle(first, [], '');
   const broken = brokenBy(model, row);
-  if (broken.length > 0) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
+  if (broken.length > 0) {
+    const worked = workedOut(model);
+    if (worked === null) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
+    return { row: worked, before: targetsNamed(worked, model, schema), choices, settle };
+  }
   const named = [...targets].flatMap(([path, list]) => list.find(({ key }) => key === valueAt(row, path))?.rows ?? []);
   return { row, before: distinct(named), choices, settle };
+}
+
+/** A valid record by reasoning, where trying found none; null where that finds none either. */
+function workedOut(model: Schema[number]): Row | null {
+  const own = model.constraints.filter(({ predicate }) => !isLookup(predicate));
+  const found = new Reasoner(model, new Languages()).decide(own);
+  if (found.is !== 'possible') return null;
+  return brokenBy(model, found.example.row).length === 0 ? found.example.row : null;
 }
 
 /** Changes the fields that are not fixed until no rule is broken but the one that a case is about; or as far as it goes. */
