@@ -111,20 +111,26 @@ describe('patterns that take too long', () => {
   test(`${RUNS} random patterns: the compiled form says what the pattern says, and what is proved linear is`, () => {
     let [linear, others] = [0, 0];
     fc.assert(
-      fc.property(pattern, fc.array(texts, { minLength: 6, maxLength: 6 }), texts, (source, list, part) => {
-        const whole = new RegExp(`^(?:${source})$`, 'u');
-        const safe = compiled(source);
-        for (const text of list)
-          assert.equal(safe.test(text), whole.test(text), `${source} on ${JSON.stringify(text)}`);
-        if (!isProvedLinear({ source, flags: 'u' })) {
-          others += 1;
-          return;
-        }
-        linear += 1;
-        const tree = readPattern({ source, flags: 'u' });
-        const [few, more] = [8, 64].map((times) => stepsOf(tree, `${part.repeat(times)}!`)) as [number, number];
-        assert.ok(more <= few * 16 + 2_000, `${source} on ${JSON.stringify(part)}: ${few} steps become ${more}`);
-      }),
+      fc.property(
+        pattern,
+        fc.constantFrom('u', 'iu', 'su'),
+        fc.array(texts, { minLength: 6, maxLength: 6 }),
+        texts,
+        (source, flags, list, part) => {
+          const whole = new RegExp(`^(?:${source})$`, flags);
+          const safe = compiled(source, flags);
+          for (const text of list)
+            assert.equal(safe.test(text), whole.test(text), `/${source}/${flags} on ${JSON.stringify(text)}`);
+          if (!isProvedLinear({ source, flags })) {
+            others += 1;
+            return;
+          }
+          linear += 1;
+          const tree = readPattern({ source, flags });
+          const [few, more] = [8, 64].map((times) => stepsOf(tree, `${part.repeat(times)}!`)) as [number, number];
+          assert.ok(more <= few * 16 + 2_000, `${source} on ${JSON.stringify(part)}: ${few} steps become ${more}`);
+        },
+      ),
       { numRuns: RUNS, seed: 23 },
     );
     assert.ok(linear > RUNS / 4 && others > RUNS / 20, `${linear} proved linear, ${others} not`);
