@@ -3,7 +3,7 @@ import type { KnownField } from '../kinds/index.js';
 import { ProblemError } from '../messages/index.js';
 import { allFields, type Constraint, listsOf, type Path } from '../model/index.js';
 import type { Finding } from './finding.js';
-import { anyItem, givenWish, relevant, withoutEach } from './no-value.js';
+import { anyItem, givenWish, isSmallest, relevant, withoutEach } from './no-value.js';
 import { findingOf, judgedAlone, listed, namesOf, type Subject, sayings } from './subject.js';
 
 /** What is left to reason about: rules that can be kept together, and fields that are told already. */
@@ -46,7 +46,7 @@ export function contradictions(
         about: last,
         rules: conflict,
         message: `No record of ${model.ruleset} can be given: its rules contradict each other.`,
-        proof: `There is no way to keep ${sayings(shown, subject)} together${required(conflict)}; without any one of them there is.`,
+        proof: `There is no way to keep ${sayings(shown, subject)} together${required(conflict)}${isSmallest(subject, conflict, null) ? '; without any one of them there is' : ''}.`,
         examples: withoutEach(subject, conflict, null, null),
         mend: `Loosen or leave out one of ${namesOf(shown)}.`,
       }),

@@ -39,7 +39,7 @@ export function withoutValue(subject: Subject): readonly Finding[] {
         proof:
           conflict.length === 1
             ? `Nothing that the kind ${field.kind} reads keeps ${says}.`
-            : `No ${field.kind} keeps ${says} together; without any one of them some does.`,
+            : `No ${field.kind} keeps ${says} together${isSmallest(subject, conflict, wish) ? '; without any one of them some does' : ''}.`,
         examples: withoutEach(subject, conflict, wish, field.path),
         mend: `Correct ${listed(conflict.map(nameOf))} of ${field.path}, so that some value keeps ${conflict.length === 1 ? 'it' : 'all of them'}.`,
       }),
@@ -54,6 +54,17 @@ function rulesOf(field: KnownField, subject: Subject): readonly Constraint[] {
 function consequence({ path, optional }: KnownField): string {
   if (path.endsWith('[]')) return `the list ${listsOf(path).at(-1)} can only be empty`;
   return optional ? 'it can only be absent' : 'no record that needs it can be given';
+}
+
+/** True where it is shown by a value that each rule of a conflict is needed for it. */
+export function isSmallest({ reasoner }: Subject, conflict: readonly Constraint[], wish: Wish | null): boolean {
+  return conflict.every(
+    (left) =>
+      reasoner.decide(
+        conflict.filter((one) => one !== left),
+        wish,
+      ).is === 'possible',
+  );
 }
 
 /** What would do if one of the rules were not there: that each of them is needed for the conflict. */

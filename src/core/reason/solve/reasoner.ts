@@ -17,7 +17,7 @@ export type Wish =
   | { readonly predicate: Predicate; readonly is: 'true' | 'false' | 'unknown' }
   | { readonly together: readonly Wish[] };
 
-/** `shown`: found, and held against the meaning; `undecided` may still come with a record that was not confirmed. */
+/** Possible is shown by a record that was held against the meaning; impossible is proved; anything else is undecided. */
 export type Decision =
   | { readonly is: 'possible'; readonly example: Example }
   | { readonly is: 'impossible' }
