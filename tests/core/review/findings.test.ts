@@ -1,7 +1,9 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import { schemaOf } from '../../../src/core/declare/index.js';
-import { type Finding, reviewSchema } from '../../../src/core/review/index.js';
+import { review } from '../../../src/compile.js';
+import { type AnyRuleset, schemaOf } from '../../../src/core/declare/index.js';
+import { type Finding, reviewSchema, severities } from '../../../src/core/review/index.js';
+import { ruleset } from '../../../src/index.js';
 import { reviewed } from '../../fixtures/reviewed.js';
 
 /** What layers don't hold is looked at elsewhere. */
@@ -16,8 +18,26 @@ function short({ code, ruleset, field, rules }: Finding): string {
   return [code, ...names].join(' ');
 }
 
+/** The table's rulesets have one name: in one schema each needs its own. */
+function renamed(one: AnyRuleset, at: number): AnyRuleset {
+  return ruleset(`x${at}`, { ...one.declaration, table: `x${at}` } as Parameters<
+    typeof ruleset
+  >[1]) as unknown as AnyRuleset;
+}
+
 describe('what a review finds', () => {
   test('the table has sixty declarations and more', () => assert.ok(reviewed.length >= 60, `${reviewed.length}`));
+
+  test('in process, the weightiest come first', () => {
+    const alone = reviewed.filter(({ rulesets }) => rulesets.length === 1).flatMap(({ rulesets }) => rulesets);
+    const all = review(alone.map(renamed));
+    const weights = all.map(({ severity }) => severities.indexOf(severity));
+    assert.deepEqual(
+      weights,
+      [...weights].sort((a, b) => a - b),
+    );
+    assert.ok(all.length > 80, `${all.length} findings`);
+  });
 
   for (const { name, rulesets, found } of reviewed)
     test(`${name}: ${found.join(', ') || 'none'}`, () => {
