@@ -125,7 +125,8 @@ export class Languages {
     let combined: Combined | null = null;
     let key = '';
     for (const set of sets) {
-      key = `${key}${set}\n`;
+      // A word may have anything in it: quoted, no two combinations are spelled alike.
+      key += JSON.stringify(set);
       combined = this.#combined.get(key) ?? this.#with(combined, set, key);
       this.#combined.set(key, combined);
     }
