@@ -64,7 +64,9 @@ export function unknownConclusions(subject: Subject, { kept }: Sound): readonly 
     if (decision.is !== 'possible') return [];
     const { row } = decision.example;
     const paths = optional.filter((path) => path.includes('[]') || valueAt(row, path) === null);
-    const handles = paths.map((path) => `${handleText(path)}.given()`);
+    // Unknown for another reason, such as a slug of which nothing is left, is none that a presence would mend.
+    if (paths.length === 0) return [];
+    const given = paths.map((path) => `${handleText(path)}.given().and(`).join('');
     return [
       findingOf(subject, {
         code: 'conclusion_unknown',
@@ -74,7 +76,7 @@ export function unknownConclusions(subject: Subject, { kept }: Sound): readonly 
         message: `${nameOf(rule)} is passed by a record that leaves ${listed(paths)} out.`,
         proof: `A comparison with an absent value is unknown, and a rule of ${model.ruleset} is broken only where it is false.`,
         examples: [{ words: 'accepted', value: relevant(row, [rule]) }],
-        mend: `If ${listed(paths)} must be there then, say so: .implies(${handles.join('.and(')}${')'.repeat(handles.length - 1)}.and(…)); if absent is fine, say .implies(${handleText(paths[0] ?? '')}.missing().or(…)).`,
+        mend: `If ${listed(paths)} must be there then, say so: .implies(${given}…${')'.repeat(paths.length)}); if absent is fine, say .implies(${handleText(paths[0] ?? '')}.missing().or(…)).`,
       }),
     ];
   });
@@ -88,7 +90,7 @@ function handleText(path: Path): string {
 
 function canBeAbsent(path: Path, { model }: Subject): boolean {
   const field = fieldAt(model, path);
-  if (field.fields !== null || field.item !== null) return false;
+  if (field.fields !== null || field.item !== null || field.derivation !== null) return false;
   const above = path.split('.').slice(0, -1);
   return field.optional || above.some((_, at) => fieldAt(model, above.slice(0, at + 1).join('.')).optional);
 }
