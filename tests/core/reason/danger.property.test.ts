@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import fc from 'fast-check';
+import { compile } from '../../../src/compile.js';
 import {
   accepts,
   automatonOfPattern,
@@ -13,6 +14,7 @@ import {
 import { matcherJs } from '../../../src/core/targets/javascript/matchers.js';
 import { printJs } from '../../../src/core/targets/javascript/print.js';
 import { helpersFor } from '../../../src/core/targets/javascript/runtime/index.js';
+import { ruleset, text } from '../../../src/index.js';
 import { pattern, texts } from '../../fixtures/patterns.js';
 import { randomFrom } from '../../fixtures/random.js';
 import { soak } from '../../fixtures/records.js';
@@ -149,6 +151,16 @@ describe('patterns that take too long', () => {
       assert.equal(safe.test(text), accepts(automaton, text), text);
     }
     assert.ok(accepted > 300, `${accepted} were accepted`);
+  });
+
+  test('a pattern beyond every safe form is told, and nothing is made of it; one that the database alone holds is not', () => {
+    const huge = /(?:(?:abc?){1,500}){1,500}/;
+    assert.throws(
+      () => compile([ruleset('x', { fields: { a: text({ pattern: huge }) } })], ['javascript']),
+      /The pattern of x\.a\.pattern can't be matched .* \[pattern_too_large\]/,
+    );
+    const stored = ruleset('x', { fields: { a: text({ pattern: huge, enforcedIn: ['database'] }), b: text() } });
+    assert.equal(compile([stored], ['javascript']).files.length, 2);
   });
 
   test('patterns as people write them are left as they are', () => {

@@ -1,6 +1,6 @@
 import type { Pattern } from '../../model/index.js';
 import type { Automaton } from '../automaton/index.js';
-import { NotRegular, type PatternPart, readParts } from '../pattern/index.js';
+import { orConstruct, type PatternPart, readParts } from '../pattern/index.js';
 import { automatonOfParts } from '../whole.js';
 import { follows } from './follow.js';
 import { type Pump, pumpOf } from './growth.js';
@@ -28,8 +28,8 @@ const longAsEndless: Repeats = { endlessFrom: 12, countedFrom: Number.POSITIVE_I
  * ways on the same text. Each look-ahead at its beginning is one such pattern by itself.
  */
 export function isProvedLinear(pattern: Pattern): boolean {
-  const parts = partsOf(pattern);
-  return typeof parts !== 'string' && parts.every((part) => isPartLinear(part));
+  const parts = orConstruct(() => readParts(pattern));
+  return typeof parts !== 'string' && parts.every(isPartLinear);
 }
 
 function isPartLinear({ walked }: PatternPart): boolean {
@@ -42,7 +42,7 @@ function isPartLinear({ walked }: PatternPart): boolean {
 
 /** Whether texts can be made that a backtracking matcher does not get done with. */
 export function dangerOf(pattern: Pattern): Danger {
-  const parts = partsOf(pattern);
+  const parts = orConstruct(() => readParts(pattern));
   if (typeof parts === 'string') return { is: 'unproved', why: `it uses ${parts}`, isRegular: false };
   let why = '';
   for (const part of parts) {
@@ -67,15 +67,6 @@ export function dangerOf(pattern: Pattern): Danger {
 export function isExponential(pattern: Pattern): boolean {
   const danger = dangerOf(pattern);
   return danger.is === 'growing' && danger.attack.growth === 'exponential';
-}
-
-function partsOf(pattern: Pattern): readonly PatternPart[] | string {
-  try {
-    return readParts(pattern);
-  } catch (error) {
-    if (error instanceof NotRegular) return error.construct;
-    throw error;
-  }
 }
 
 /** Ends that make a text one that is refused: only then are all ways tried. */
@@ -104,13 +95,14 @@ const MOST_ENTRIES = 20_000;
 
 /** How a pattern is matched in linear time: as it is where that is proved, otherwise by a table, or by its positions. */
 export function safeFormOf(pattern: Pattern): SafeForm {
-  const parts = partsOf(pattern);
+  const parts = orConstruct(() => readParts(pattern));
   if (typeof parts === 'string') return { form: 'none', why: `it uses ${parts}`, isRegular: false };
   if (parts.every(isPartLinear)) return { form: 'pattern' };
   const sizes = parts.map(({ tree }) => positionsOf(tree, everyRound)?.characters.length ?? Number.POSITIVE_INFINITY);
-  const automaton = sizes.every((size) => size <= MOST_FOR_TABLE) ? orNull(parts) : null;
-  const entries = automaton?.states.reduce((sum, { moves }) => sum + moves.length, 0) ?? 0;
-  if (automaton !== null && entries <= MOST_ENTRIES) return { form: 'table', automaton };
+  if (sizes.every((size) => size <= MOST_FOR_TABLE)) {
+    const automaton = orConstruct(() => automatonOfParts(parts));
+    if (typeof automaton !== 'string' && entriesOf(automaton) <= MOST_ENTRIES) return { form: 'table', automaton };
+  }
   const [only, ...more] = parts;
   const counted: Repeats = { ...everyRound, countedFrom: 4 };
   const positions = only === undefined || more.length > 0 ? null : positionsOf(only.tree, counted);
@@ -119,11 +111,6 @@ export function safeFormOf(pattern: Pattern): SafeForm {
     : { form: 'positions', positions };
 }
 
-function orNull(parts: readonly PatternPart[]): Automaton | null {
-  try {
-    return automatonOfParts(parts);
-  } catch (error) {
-    if (error instanceof NotRegular) return null;
-    throw error;
-  }
+function entriesOf({ states }: Automaton): number {
+  return states.reduce((sum, { moves }) => sum + moves.length, 0);
 }

@@ -3,4 +3,4 @@ export { factsOf, type PatternFacts } from './facts.js';
 export { patternsIn } from './found.js';
 export { anyCharacter, complement, includes, intersect, normalise, type Ranges, sizeOf } from './ranges.js';
 export { type PatternPart, readParts, readPattern, readShape } from './read.js';
-export { mostStates, NotRegular, type PatternTree, TooLarge } from './tree.js';
+export { mostStates, NotRegular, orConstruct, type PatternTree, TooLarge } from './tree.js';

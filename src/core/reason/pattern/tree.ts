@@ -28,3 +28,13 @@ export class TooLarge extends NotRegular {
     this.name = 'TooLarge';
   }
 }
+
+/** What is made; or, where no automaton of bearable size holds it, the construct that stands in the way. */
+export function orConstruct<T>(make: () => T): T | string {
+  try {
+    return make();
+  } catch (error) {
+    if (error instanceof NotRegular) return error.construct;
+    throw error;
+  }
+}

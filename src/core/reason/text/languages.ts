@@ -13,7 +13,7 @@ import {
 import {
   complement,
   damagedCharacters,
-  NotRegular,
+  orConstruct,
   type PatternPart,
   type PatternTree,
   readParts,
@@ -64,7 +64,7 @@ export class Languages {
     const key = `${pattern.flags} ${pattern.source}`;
     const known = this.#patterns.get(key);
     if (known !== undefined) return known;
-    const parts = orWhy(() => readParts(pattern));
+    const parts = orConstruct(() => readParts(pattern));
     this.#patterns.set(key, parts);
     return parts;
   }
@@ -138,7 +138,7 @@ export class Languages {
     const one = this.#automaton(set);
     if (typeof one === 'string') return before === null ? this.#everything(one, key) : { ...before, doubt: one, key };
     if (before === null) return { automaton: one, doubt: null, key };
-    const both = orWhy(() => intersection(before.automaton, one));
+    const both = orConstruct(() => intersection(before.automaton, one));
     return typeof both === 'string' ? { ...before, doubt: both, key } : { automaton: both, doubt: before.doubt, key };
   }
 
@@ -155,14 +155,16 @@ export class Languages {
   #automaton(set: string): Automaton | string {
     const known = this.#automata.get(set);
     if (known !== undefined) return known;
-    const made = set.startsWith('-') ? this.#turned(set.slice(1)) : orWhy(() => automatonOf(this.#tree(set.slice(1))));
+    const made = set.startsWith('-')
+      ? this.#turned(set.slice(1))
+      : orConstruct(() => automatonOf(this.#tree(set.slice(1))));
     this.#automata.set(set, made);
     return made;
   }
 
   #turned(id: TextId): Automaton | string {
     const positive = this.#automaton(`+${id}`);
-    return typeof positive === 'string' ? positive : orWhy(() => complementOf(positive));
+    return typeof positive === 'string' ? positive : orConstruct(() => complementOf(positive));
   }
 
   #tree(id: TextId): PatternTree {
@@ -176,14 +178,4 @@ interface Combined {
   readonly automaton: Automaton;
   readonly doubt: string | null;
   readonly key: string;
-}
-
-/** What is made, or why it is not regular, or too large. */
-function orWhy<T>(make: () => T): T | string {
-  try {
-    return make();
-  } catch (error) {
-    if (error instanceof NotRegular) return error.construct;
-    throw error;
-  }
 }

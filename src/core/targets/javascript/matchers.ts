@@ -1,6 +1,6 @@
 import type { Schema } from '../../declare/index.js';
 import { type Problem, problems } from '../../messages/index.js';
-import type { Pattern } from '../../model/index.js';
+import type { Constraint, Pattern } from '../../model/index.js';
 import { type Automaton, alphabetOf, type Positions, patternsIn, safeFormOf } from '../../reason/index.js';
 import { call, type Js, literal } from './tree.js';
 
@@ -21,13 +21,18 @@ export function matcherJs(pattern: Pattern): Js {
  */
 export function unsafePatterns(schema: Schema): readonly Problem[] {
   return schema.flatMap(({ constraints }) =>
-    constraints.flatMap(({ id, place, predicate }) =>
+    constraints.filter(isMatchedHere).flatMap(({ id, place, predicate }) =>
       patternsIn(predicate).flatMap((pattern) => {
         const safe = safeFormOf(pattern);
         return safe.form === 'none' && safe.isRegular ? [problems.patternTooLarge(place, id, safe.why)] : [];
       }),
     ),
   );
+}
+
+/** What the database alone holds stands in no module. */
+function isMatchedHere({ enforcedIn }: Constraint): boolean {
+  return enforcedIn.some((enforcer) => enforcer !== 'database');
 }
 
 function tableJs({ states }: Automaton): Js {
