@@ -115,6 +115,7 @@ describe('the judge', () => {
         criterion: 'edges',
         reason: '',
         does: 'insert',
+        existing: null,
         wire: 'json',
         clock: { instant: '2026-03-02T09:00:00Z', zone: 'UTC' },
         before: [],

@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import fc from 'fast-check';
 import { type Answered, askAll, summarise } from '../../src/agreement/index.js';
-import { baseOf, targetsNamed } from '../../src/core/cases/base.js';
+import { Bases, targetsNamed } from '../../src/core/cases/base.js';
 import { casesFor, criteria } from '../../src/core/cases/index.js';
 import type { Schema } from '../../src/core/declare/index.js';
 import { kinds } from '../../src/core/kinds/index.js';
@@ -45,8 +45,9 @@ const databases: readonly TargetName[] = ['postgresql', 'mariadb', 'sqlite'];
 function randomCases(together: Schema, wire: 'json' | 'row'): readonly Case[] {
   const models = together.filter(({ ruleset }) => ruleset !== 'shelf');
   return models.flatMap((model) => {
-    const { before } = baseOf(model, together, 0);
-    const others = [1, 2].flatMap((seed) => baseOf(model, together, seed).before);
+    const bases = new Bases(together);
+    const { before } = bases.of(model, 0);
+    const others = [1, 2].flatMap((seed) => bases.of(model, seed).before);
     const stored = [...new Map([...before, ...others].map((one) => [JSON.stringify(one), one])).values()];
     const rows = fc.sample(recordsOf(model, together, wire), { numRuns: Math.ceil(ROWS / models.length), seed: 7 });
     return rows.map(
@@ -60,6 +61,7 @@ function randomCases(together: Schema, wire: 'json' | 'row'): readonly Case[] {
         wire,
         clock: clockOf(model),
         before: stored,
+        existing: null,
         input,
         expected: decide(model, input, wire, {
           clock: clockOf(model),
@@ -84,10 +86,11 @@ function shownCases(target: string, together: Schema): readonly Case[] {
     // From what is not in the grammar of its kind nothing is worked out, and no row is made.
     const sources = Object.values(model.fields).flatMap(({ derivation }) => JSON.stringify(derivation));
     if (sources.some((source) => source.includes(`"path":"${owner}"`))) return [];
-    const { row: base, settle } = baseOf(model, together, 0);
+    const bases = new Bases(together);
+    const { row: base, settle } = bases.of(model, 0);
     const good = withValue(base, owner, readAs(valueAt(base, owner), fidelity.shown));
     const row = settle(good, [owner], '');
-    const before = targetsNamed(row, model, together);
+    const before = targetsNamed(row, model, bases);
     const input = withValue(row, owner, fidelity.shown);
     const expected = decide(model, input, 'row', { store: () => [], clock: clockOf(model) });
     const clock = clockOf(model);
@@ -100,6 +103,7 @@ function shownCases(target: string, together: Schema): readonly Case[] {
         does: 'insert',
         wire: 'row',
         before,
+        existing: null,
         input,
         expected,
       },

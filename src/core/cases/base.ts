@@ -1,6 +1,6 @@
 import type { Schema } from '../declare/index.js';
 import { decodeValue, type KnownField, targetOf, valueDomain, valueField } from '../kinds/index.js';
-import { decide } from '../meaning/index.js';
+import { type Decider, decider } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
 import { type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
@@ -23,55 +23,89 @@ export interface Base {
   settle(row: Row, fixed: readonly Path[], about: string): Row;
 }
 
+/** A valid record of each ruleset by seed, found once. */
+export class Bases {
+  readonly schema: Schema;
+  readonly #found = new Map<string, Base>();
+  readonly #deciders = new Map<string, Decider>();
+
+  constructor(schema: Schema) {
+    this.schema = schema;
+  }
+
+  /** @throws ProblemError `no_base` where none was found */
+  of(model: Schema[number], seed: number, trail: readonly string[] = []): Base {
+    const key = JSON.stringify([model.ruleset, seed, trail]);
+    const known = this.#found.get(key) ?? baseOf(model, this, seed, trail);
+    this.#found.set(key, known);
+    return known;
+  }
+
+  /** The rules that a record breaks by itself; look-ups are not asked. */
+  brokenBy(model: Schema[number], row: Row): readonly string[] {
+    const verdict = this.deciderOf(model)(row, 'row', { clock: caseClock(model) });
+    return 'refused' in verdict ? verdict.refused.map(({ rule }) => rule) : [];
+  }
+
+  deciderOf(model: Schema[number]): Decider {
+    const known = this.#deciders.get(model.ruleset) ?? decider(model);
+    this.#deciders.set(model.ruleset, known);
+    return known;
+  }
+}
+
 /**
  * Finds a valid record: the most plausible value of each field, then, while a rule is broken, other values for the
  * fields that it mentions. Where that leads nowhere, one is worked out.
- *
- * @throws ProblemError `no_base` where none was found
  */
-export function baseOf(model: Schema[number], schema: Schema, seed: number, trail: readonly string[] = []): Base {
+function baseOf(model: Schema[number], bases: Bases, seed: number, trail: readonly string[]): Base {
   const targets = new Map<string, readonly Target[]>();
   const choices = new Map<Path, readonly Value[]>();
   for (const field of singleFields(model)) {
-    if (targetOf(field) !== null) targets.set(field.path, targetRows(field, schema, seed, [...trail, model.ruleset]));
+    if (targetOf(field) !== null) targets.set(field.path, targetRows(field, bases, seed, [...trail, model.ruleset]));
     choices.set(field.path, valuesFor(field, model, targets.get(field.path) ?? null, seed));
   }
   for (const field of listFields(model)) choices.set(field.path, listsFor(field, seed));
   const first = [...choices].reduce<Row>((row, [path, values]) => withValue(row, path, values[0] ?? null), {});
-  const settle = (row: Row, fixed: readonly Path[], about: string) => settled(model, row, choices, fixed, about);
+  const brokenBy = (row: Row) => bases.brokenBy(model, row);
+  const settle = (row: Row, fixed: readonly Path[], about: string) =>
+    settled(model, brokenBy, row, choices, fixed, about);
   const row = settle(first, [], '');
-  const broken = brokenBy(model, row);
+  const broken = brokenBy(row);
   if (broken.length > 0) {
-    const worked = workedOut(model);
+    const worked = workedOut(model, brokenBy);
     if (worked === null) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
-    return { row: worked, before: targetsNamed(worked, model, schema), choices, settle };
+    return { row: worked, before: targetsNamed(worked, model, bases), choices, settle };
   }
   const named = [...targets].flatMap(([path, list]) => list.find(({ key }) => key === valueAt(row, path))?.rows ?? []);
   return { row, before: distinct(named), choices, settle };
 }
 
 /** A valid record by reasoning, where trying found none; null where that finds none either. */
-function workedOut(model: Schema[number]): Row | null {
+function workedOut(model: Schema[number], brokenBy: (row: Row) => readonly string[]): Row | null {
   const own = model.constraints.filter(({ predicate }) => !isLookup(predicate));
   const found = new Reasoner(model, new Languages()).decide(own);
   if (found.is !== 'possible') return null;
-  return brokenBy(model, found.example.row).length === 0 ? found.example.row : null;
+  return brokenBy(found.example.row).length === 0 ? found.example.row : null;
 }
 
 /** Changes the fields that are not fixed until no rule is broken but the one that a case is about; or as far as it goes. */
 function settled(
   model: Schema[number],
+  brokenBy: (row: Row) => readonly string[],
   start: Row,
   choices: ReadonlyMap<string, readonly Value[]>,
   fixed: readonly Path[],
   about: string,
 ): Row {
-  const faults = (row: Row) => brokenBy(model, row).filter((rule) => rule !== about);
+  const faults = (row: Row) => brokenBy(row).filter((rule) => rule !== about);
   let row = start;
-  for (let step = 0; step < MOST_STEPS && faults(row).length > 0; step++) {
-    const better = bestNeighbour(model, row, choices, fixed, faults);
+  let broken = faults(row);
+  for (let step = 0; step < MOST_STEPS && broken.length > 0; step++) {
+    const better = bestNeighbour(model, row, broken, choices, fixed, faults);
     if (better === null) return row;
     row = better;
+    broken = faults(row);
   }
   return row;
 }
@@ -130,13 +164,13 @@ interface Target {
 }
 
 /** Two of them, as a rule may ask that two references differ. */
-function targetRows(field: KnownField, schema: Schema, seed: number, trail: readonly string[]): readonly Target[] {
-  const target = schema.find(({ ruleset }) => ruleset === field.facets.to);
+function targetRows(field: KnownField, bases: Bases, seed: number, trail: readonly string[]): readonly Target[] {
+  const target = bases.schema.find(({ ruleset }) => ruleset === field.facets.to);
   if (target === undefined) throw new Error(`no ruleset ${field.facets.to} in the schema`);
   // A ruleset that refers to itself begins with a record that refers to none.
   if (trail.includes(target.ruleset)) return [];
   return [seed, seed + 1].map((one) => {
-    const { row, before } = baseOf(target, schema, one, trail);
+    const { row, before } = bases.of(target, one, trail);
     return { key: valueAt(row, String(field.facets.key)), rows: [...before, { ruleset: target.ruleset, row }] };
   });
 }
@@ -148,28 +182,22 @@ export function distinct(stored: readonly Stored[]): readonly Stored[] {
 }
 
 /** The rows that a record's references name, as far as they can be made valid, each after those that it refers to. */
-export function targetsNamed(row: Row, model: Schema[number], schema: Schema): readonly Stored[] {
+export function targetsNamed(row: Row, model: Schema[number], bases: Bases): readonly Stored[] {
+  const { schema } = bases;
   // Another seed for each, so that two targets of one kind share no unique value.
   const named = singleFields(model).flatMap(({ path, facets }, seed): readonly Stored[] => {
     const target = schema.find(({ ruleset }) => ruleset === facets.to);
     const key = valueAt(row, path);
     if (target === undefined || key === null || target === model) return [];
-    const there = baseOf(target, schema, seed);
-    const keyed = withValue(there.row, String(facets.key), key);
-    const valid = brokenBy(target, keyed).length === 0;
-    return valid ? [...targetsNamed(keyed, target, schema), { ruleset: target.ruleset, row: keyed }] : [];
+    const keyed = withValue(bases.of(target, seed).row, String(facets.key), key);
+    const valid = bases.brokenBy(target, keyed).length === 0;
+    return valid ? [...targetsNamed(keyed, target, bases), { ruleset: target.ruleset, row: keyed }] : [];
   });
   const keyOf = ({ ruleset, row: stored }: Stored) => {
     const key = schema.find((one) => one.ruleset === ruleset)?.key;
     return JSON.stringify([ruleset, key == null ? stored : valueAt(stored, key)]);
   };
   return named.filter((one, at) => named.findIndex((other) => keyOf(other) === keyOf(one)) === at);
-}
-
-/** The rules that a record breaks by itself; look-ups are not asked. */
-function brokenBy(model: Schema[number], row: Row): readonly string[] {
-  const verdict = decide(model, row, 'row', { clock: caseClock(model) });
-  return 'refused' in verdict ? verdict.refused.map(({ rule }) => rule) : [];
 }
 
 /**
@@ -179,11 +207,11 @@ function brokenBy(model: Schema[number], row: Row): readonly string[] {
 function bestNeighbour(
   model: Schema[number],
   row: Row,
+  broken: readonly string[],
   choices: ReadonlyMap<string, readonly Value[]>,
   fixed: readonly Path[],
   faults: (row: Row) => readonly string[],
 ): Row | null {
-  const broken = faults(row);
   const subjects = model.constraints.filter(({ id }) => broken.includes(id)).flatMap((one) => one.subjects);
   let best: Row | null = null;
   let fewest = broken.length + 1;

@@ -1,6 +1,20 @@
 import type { Schema } from '../declare/index.js';
 import { targetOf } from '../kinds/index.js';
-import { type Case, fieldAt, type Path, type Row, type Value, type Wire, wires, withValue } from '../model/index.js';
+import type { Decider } from '../meaning/index.js';
+import {
+  type Case,
+  fieldAt,
+  type Operation,
+  type Path,
+  type Pattern,
+  type Row,
+  type Value,
+  type Wire,
+  wires,
+  withValue,
+} from '../model/index.js';
+import type { Reasoner, Routes } from '../reason/index.js';
+import { caseClock } from './clock.js';
 import { carriedRow, putRaw } from './places.js';
 
 export type Stored = Case['before'][number];
@@ -15,18 +29,33 @@ export interface Context {
   readonly other: Row;
   readonly otherBefore: readonly Stored[];
   readonly choices: ReadonlyMap<Path, readonly Value[]>;
+  /** The verdict over a record of this ruleset, with no stored rows known. */
+  readonly decide: Decider;
   settle(row: Row, fixed: readonly Path[], about: string): Row;
   /** The rows that a record's references name, where they can be made valid. */
   targets(row: Row): readonly Stored[];
+  readonly schema: Schema;
+  readonly reasoner: Reasoner;
+  /** The rules of one field alone that a value of it would break. */
+  brokenWith(path: Path, value: Value): readonly string[];
+  /** The ways through a pattern's automaton; null where it is not regular, or too large. */
+  routesOf(pattern: Pattern): Routes | null;
+  /** Notes that so many inputs of a constraint were left out, as they would be too many. */
+  leaveOut(constraint: string, count: number): void;
 }
 
-/** A case before it has an id and an expected verdict. Without `before`, the rows that the base refers to. */
+/**
+ * A case before it has an id and an expected verdict. Without `before`, the rows that the base refers to; without `does`,
+ * a new record.
+ */
 export interface Draft {
   readonly constraint: string;
   readonly reason: string;
   readonly wire: Wire;
   readonly input: unknown;
   readonly before?: readonly Stored[];
+  readonly does?: Exclude<Operation, 'insert'>;
+  readonly existing?: Row;
 }
 
 /** One coverage criterion: the inputs that it asks for. */
@@ -69,6 +98,12 @@ export function rawEntry(
 /** A record with other values, by path. */
 export function applied(row: Row, changes: Row): Row {
   return Object.entries(changes).reduce((changed, [path, value]) => withValue(changed, path, value), row);
+}
+
+/** The rules that a record of canonical values breaks, look-ups apart. */
+export function brokenRules({ decide, model }: Pick<Context, 'decide' | 'model'>, row: Row): readonly string[] {
+  const verdict = decide(row, 'row', { clock: caseClock(model) });
+  return 'refused' in verdict ? verdict.refused.map(({ rule }) => rule) : [];
 }
 
 /** The facet constraint of a field, or the field's own type where it has no such facet. */

@@ -1,10 +1,8 @@
 import { edgesOf, isScalar, type KnownField, sampleOf, valueDomain } from '../kinds/index.js';
-import { decide } from '../meaning/index.js';
 import { type Constraint, fieldAt, listsOf, type Row, type Value, valueAt } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { stepsFrom } from './candidates.js';
-import { caseClock } from './clock.js';
-import { applied, type Context, type Criterion, changed, type Draft } from './context.js';
+import { applied, brokenRules, type Context, type Criterion, changed, type Draft } from './context.js';
 
 /** At most so many lists are tried for a rule. */
 const MOST_TRIED = 400;
@@ -33,8 +31,7 @@ function outcomes(context: Context, rule: Constraint): readonly Draft[] {
   ];
   for (const values of others.length === 0 ? all : [...all, ...all.map((one) => ({ ...one, ...emptied }))]) {
     const row = context.settle(applied(context.base, values), Object.keys(values), rule.id);
-    const verdict = decide(context.model, row, 'row', { clock: caseClock(context.model) });
-    const rules = 'refused' in verdict ? verdict.refused.map((one) => one.rule) : [];
+    const rules = brokenRules(context, row);
     const isAlone = rules.every((one) => one === rule.id);
     if (isAlone && !found.has(rules.length > 0)) found.set(rules.length > 0, values);
     if (found.size === 2) break;

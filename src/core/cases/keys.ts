@@ -11,6 +11,9 @@ export const keys: Criterion = (context) => {
     ['constructor', 'a key that every object inherits'],
     [first.toUpperCase(), 'a declared name in capitals'],
     ['a/b~c', 'a key that a JSON Pointer must escape'],
+    ['', 'a key without a name'],
+    [`${first} `, 'a declared name with a space behind it'],
+    ['hasOwnProperty', 'a key that hides a question asked of objects'],
   ];
   const many = Object.fromEntries(Array.from({ length: mostKeys(model.fields) + 1 }, (_, at) => [`k${at}`, 0]));
   const tooMany = { constraint: `${model.ruleset}.limits`, reason: 'more keys than anybody reads' };

@@ -1,8 +1,8 @@
 import { edgesOf, isScalar, isTrimmed, type KnownField, sampleOf } from '../kinds/index.js';
-import { formName, type Value, valueAt, type Wire, wires } from '../model/index.js';
-import { type Context, type Criterion, carried, changed, type Draft, facetOf, rawEntry } from './context.js';
+import { formName, type Value, valueAt, type Wire, wires, withValue } from '../model/index.js';
+import { brokenRules, type Context, type Criterion, carried, changed, type Draft, facetOf, rawEntry } from './context.js';
 import { listFields } from './places.js';
-import { trapsFor } from './types.js';
+import { trapsFor } from './traps.js';
 
 /** Counts at their limits, items at theirs, repeats; and what a careless page or server makes of a list. */
 export const lists: Criterion = (context) => listFields(context.model).flatMap((field) => casesOf(context, field));
@@ -11,9 +11,8 @@ function casesOf(context: Context, field: KnownField): readonly Draft[] {
   const { path, item, facets } = field;
   if (item === null) return [];
   const about = (facet: string, reason: string) => ({ constraint: facetOf(context, path, facet), reason });
-  const base = valueAt(context.base, path);
-  const items: readonly Value[] = Array.isArray(base) ? base : [];
-  const ofLength = (length: number): Value => Array.from({ length }, (_, at) => itemLike(item, items, at));
+  const { inside, items, at } = withMiddle(context, field, item);
+  const ofLength = (length: number): Value => Array.from({ length }, (_, index) => itemLike(item, items, index));
   const { minItems, maxItems } = facets;
   const counts: readonly (readonly [facet: string, count: number, words: string])[] = [
     ...(typeof minItems === 'number' && minItems > 0
@@ -33,14 +32,31 @@ function casesOf(context: Context, field: KnownField): readonly Draft[] {
   return [
     ...counts.flatMap(([facet, count, words]) => changed(context, { [path]: ofLength(count) }, about(facet, words))),
     ...repeats(context, field, items),
-    ...(isScalar(item) ? itemEdges(context, path, item, items) : []),
+    ...(isScalar(item) ? itemEdges(inside, path, item, items, at) : []),
     ...(['json', 'row'] as const).map((wire) =>
       rawEntry(context, wire, path, 'x', about('type', 'text instead of a list')),
     ),
     rawEntry(context, 'json', path, {}, about('type', 'an object instead of a list')),
     rawEntry(context, 'json', path, null, about('type', 'null')),
-    ...itemTraps(context, path, item, items),
+    ...itemTraps(inside, path, item, items, at),
   ];
+}
+
+/** The items of a valid record, three of them where so many may be, and the place of the one in the middle. */
+function withMiddle(context: Context, { path, facets }: KnownField, item: KnownField) {
+  const base = valueAt(context.base, path);
+  const few: readonly Value[] = Array.isArray(base) ? base : [];
+  const most = typeof facets.maxItems === 'number' ? facets.maxItems : 3;
+  const three = Array.from({ length: Math.min(3, most) }, (_, index) => itemLike(item, few, index));
+  const row = withValue(context.base, path, three);
+  const fits = three.length > few.length && brokenRules(context, row).length === 0;
+  const items = fits ? three : few;
+  return { inside: fits ? { ...context, base: row } : context, items, at: Math.max(Math.ceil(items.length / 2) - 1, 0) };
+}
+
+/** A list with another item at a place; a list of none gets it as its only one. */
+function putAt(items: readonly Value[], at: number, item: unknown): readonly unknown[] {
+  return [...items.slice(0, at), item, ...items.slice(at + 1)];
 }
 
 function repeats(context: Context, field: KnownField, items: readonly Value[]): readonly Draft[] {
@@ -53,14 +69,19 @@ function repeats(context: Context, field: KnownField, items: readonly Value[]): 
   return changed(context, { [field.path]: [first, first] }, about);
 }
 
-/** What is near the grammar of an item and not in it, in place of the last one. */
-function itemTraps(context: Context, path: string, item: KnownField, items: readonly Value[]): readonly Draft[] {
-  const last = items.at(-1) ?? sampleOf(item, 0);
-  const before = items.slice(0, -1);
-  const name = `${formName(path)}[${before.length}]`;
+/** What is near the grammar of an item and not in it, in place of the one in the middle. */
+function itemTraps(
+  context: Context,
+  path: string,
+  item: KnownField,
+  items: readonly Value[],
+  at: number,
+): readonly Draft[] {
+  const last = items[at] ?? sampleOf(item, 0);
+  const name = `${formName(path)}[${at}]`;
   const put = (wire: Wire, raw: unknown, facet: string, reason: string): Draft => {
     const about = { constraint: facetOf(context, item.path, facet), reason: `${reason}, in an entry` };
-    if (wire !== 'form') return rawEntry(context, wire, path, [...before, raw], about);
+    if (wire !== 'form') return rawEntry(context, wire, path, putAt(items, at, raw), about);
     return { ...about, wire, input: { ...carried(context, context.base, wire), [name]: raw } };
   };
   const missing = [put('json', null, 'required', 'null'), put('row', null, 'required', 'NULL')];
@@ -70,7 +91,7 @@ function itemTraps(context: Context, path: string, item: KnownField, items: read
       ...blank,
       put('json', 'x', 'type', 'text'),
       put('json', [], 'type', 'a list'),
-      ...innerFields(context, path, item, items),
+      ...innerFields(context, path, item, items, at),
     ];
   }
   const traps = wires.flatMap((wire) =>
@@ -80,27 +101,39 @@ function itemTraps(context: Context, path: string, item: KnownField, items: read
   return [
     ...blank,
     ...traps,
-    ...wires.map((wire) => put(wire, ` ${last} `, 'canonical', 'spaces around it')),
-    ...wires.map((wire) => put(wire, `${last}\nx`, 'lines', 'a line feed inside')),
+    put('form', '', 'required', 'the empty text'),
+    put('json', '', 'required', 'the empty text'),
+    put('json', '  ', 'required', 'spaces only'),
+    put('row', '', 'canonical', 'the empty text'),
+    ...wires.flatMap((wire) => [
+      put(wire, ` ${last} `, 'canonical', 'spaces around it'),
+      put(wire, `\u00a0${last}\ufeff`, 'canonical', 'a no-break space before it and a byte order mark behind it'),
+      put(wire, `${last}\nx`, 'lines', 'a line feed inside'),
+    ]),
   ];
 }
 
-/** The fields of an entry that is a record: each missing, each near its grammar and at its edges, in the last entry. */
-function innerFields(context: Context, path: string, item: KnownField, items: readonly Value[]): readonly Draft[] {
-  const last = items.at(-1);
+/** The fields of an entry that is a record: each missing, each near its grammar and at its edges, in the entry in the middle. */
+function innerFields(
+  context: Context,
+  path: string,
+  item: KnownField,
+  items: readonly Value[],
+  at: number,
+): readonly Draft[] {
+  const last = items[at];
   if (item.fields === null || typeof last !== 'object' || last === null) return [];
   const record = last as { readonly [name: string]: Value };
-  const before = items.slice(0, -1);
   return Object.values(item.fields)
     .filter(isScalar)
     .flatMap((field) => {
       const about = (facet: string, reason: string) => {
         return { constraint: facetOf(context, field.path, facet), reason: `${reason}, in an entry` };
       };
-      const name = `${formName(path)}[${before.length}][${field.name}]`;
+      const name = `${formName(path)}[${at}][${field.name}]`;
       const put = (wire: Wire, raw: unknown, facet: string, reason: string): Draft => {
         if (wire !== 'form')
-          return rawEntry(context, wire, path, [...before, { ...record, [field.name]: raw }], about(facet, reason));
+          return rawEntry(context, wire, path, putAt(items, at, { ...record, [field.name]: raw }), about(facet, reason));
         return { ...about(facet, reason), wire, input: { ...carried(context, context.base, wire), [name]: raw } };
       };
       const value = record[field.name] ?? sampleOf(field, 0);
@@ -111,7 +144,7 @@ function innerFields(context: Context, path: string, item: KnownField, items: re
         ...edgesOf(field).flatMap((edge) =>
           changed(
             context,
-            { [path]: [...before, { ...record, [field.name]: edge.value }] },
+            { [path]: putAt(items, at, { ...record, [field.name]: edge.value }) as Value },
             about(edge.facet, edge.words),
           ),
         ),
@@ -122,11 +155,17 @@ function innerFields(context: Context, path: string, item: KnownField, items: re
     });
 }
 
-/** Each edge of the item's own kind, as the last item. */
-function itemEdges(context: Context, path: string, item: KnownField, items: readonly Value[]): readonly Draft[] {
+/** Each edge of the item's own kind, as the item in the middle. */
+function itemEdges(
+  context: Context,
+  path: string,
+  item: KnownField,
+  items: readonly Value[],
+  at: number,
+): readonly Draft[] {
   return edgesOf(item).flatMap(({ facet, value, words }) => {
     const about = { constraint: facetOf(context, item.path, facet), reason: `${words}, in an entry` };
-    return changed(context, { [path]: [...items.slice(0, -1), value] }, about, wires);
+    return changed(context, { [path]: putAt(items, at, value) as Value }, about, wires);
   });
 }
 

@@ -1,71 +1,59 @@
-import { valueField } from '../kinds/index.js';
-import { type Pattern, valueAt } from '../model/index.js';
-import { wholeValue } from '../operators/index.js';
-import { automatonOfPattern, coveringWords, NotRegular } from '../reason/index.js';
-import { type Context, type Criterion, changed, facetOf } from './context.js';
+import { kindOf, targetOf, valueField } from '../kinds/index.js';
+import { type Constraint, fieldAt, type Path, type Pattern } from '../model/index.js';
+import { fewest, nearMisses, transitionWords } from '../reason/index.js';
+import { type Context, type Criterion, changed, type Draft, facetOf } from './context.js';
 import { singleFields } from './places.js';
 
-const MOST_WORDS = 8;
-const MOST_NEAR_MISSES = 12;
+/** How much a pattern gets: texts that it accepts, and near misses. */
+interface Budget {
+  readonly words: number;
+  readonly misses: number;
+}
+const DECLARED: Budget = { words: 16, misses: 40 };
+/** A grammar of ours has edges of its own beside these; a reference's key is tried at its own ruleset, too. */
+const SMALL: Budget = { words: 4, misses: 12 };
 
-/** Words that together take every move of the pattern's automaton, and texts one edit away that it refuses. */
+/** Texts that together take every move of the pattern's automaton, and texts one edit away that it refuses. */
 export const patterns: Criterion = (context) =>
-  singleFields(context.model).flatMap((field) => {
-    const pattern = valueField(field).facets.pattern as Pattern | undefined;
-    if (pattern == null) return [];
-    const constraint = facetOf(context, field.path, 'pattern');
-    const refused = nearMisses(String(valueAt(context.base, field.path) ?? ''), wholeValue(pattern));
-    return [
-      ...acceptedWords(pattern, field.path, context).flatMap((word) =>
-        changed(context, { [field.path]: word }, { constraint, reason: 'a text of the pattern' }),
-      ),
-      ...refused.flatMap(({ text, words }) => changed(context, { [field.path]: text }, { constraint, reason: words })),
-    ];
-  });
+  singleFields(context.model).flatMap(({ path }) =>
+    context.model.constraints
+      .filter(({ owner, facet, predicate }) => facet && owner === path && predicate.op === 'matches')
+      .flatMap((constraint) => aroundPattern(context, path, constraint)),
+  );
 
-function acceptedWords(pattern: Pattern, path: string, { base }: Context): readonly string[] {
-  try {
-    const words = coveringWords(automatonOfPattern(pattern), MOST_WORDS);
-    return words.filter((word) => word !== '' && word !== valueAt(base, path));
-  } catch (error) {
-    if (error instanceof NotRegular) return [];
-    throw error;
-  }
-}
-
-interface NearMiss {
-  readonly text: string;
-  readonly words: string;
-}
-
-/** One edit away from an accepted text, trimmed, and refused: what a pattern with a mistake in it lets through. */
-function nearMisses(accepted: string, pattern: RegExp): readonly NearMiss[] {
-  const points = [...accepted];
-  const at = (index: number, instead: readonly string[]) =>
-    [...points.slice(0, index), ...instead, ...points.slice(index + 1)].join('');
-  const last = points.length - 1;
-  const edits: NearMiss[] = [
-    { text: `${accepted}x`, words: 'a letter behind it' },
-    { text: `x${accepted}`, words: 'a letter before it' },
-    { text: `${accepted} ${accepted}`, words: 'twice, with a space between' },
-    { text: at(last, []), words: 'the last character is missing' },
-    { text: at(0, []), words: 'the first character is missing' },
-    { text: at(last, [points[last] ?? '', points[last] ?? '']), words: 'the last character is doubled' },
-    { text: accepted.toLowerCase(), words: 'in small letters' },
-    { text: accepted.toUpperCase(), words: 'in capitals' },
-    { text: accepted.replace(/[0-9](?=[^0-9]*$)/, '٣'), words: 'a digit of another script' },
-    { text: accepted.replace(/[A-Za-z]/, 'é'), words: 'an accented letter' },
-    { text: accepted.replaceAll('-', '–'), words: 'a dash instead of the hyphen' },
-    { text: accepted.replaceAll('-', ''), words: 'without the hyphen' },
-    { text: accepted.replaceAll(' ', ''), words: 'without the space' },
-    { text: accepted.replaceAll('.', 'x'), words: 'a letter instead of the dot' },
-    ...points.map((_, index) => ({ text: at(index, ['_']), words: 'another character inside' })),
+function aroundPattern(context: Context, path: Path, { id, predicate }: Constraint): readonly Draft[] {
+  const field = fieldAt(context.model, path);
+  const isDeclared = id === facetOf(context, path, 'pattern');
+  const isGrammar = id === facetOf(context, path, 'format');
+  if (predicate.op !== 'matches' || !(isDeclared || isGrammar)) return [];
+  const budget = isDeclared && targetOf(field) === null ? DECLARED : SMALL;
+  const { words, misses } = textsAround(context, id, predicate.pattern, budget);
+  // A text that breaks another facet of the field, or is another text by the time it is checked, tells nothing of this.
+  const isPlain = (text: string) => {
+    const broken = context.brokenWith(path, text);
+    return broken.every((rule) => rule === id) && isCanonical(context, path, text);
+  };
+  return [
+    ...words
+      .filter(isPlain)
+      .flatMap((text) => changed(context, { [path]: text }, { constraint: id, reason: 'a text of the pattern' })),
+    ...misses
+      .filter(({ text }) => isPlain(text))
+      .flatMap(({ text, words: reason }) => changed(context, { [path]: text }, { constraint: id, reason })),
   ];
-  const seen = new Set([accepted]);
-  const refused = edits.filter(({ text }) => {
-    const fresh = !seen.has(text) && text !== '' && text.trim() === text && !pattern.test(text);
-    seen.add(text);
-    return fresh;
-  });
-  return refused.slice(0, MOST_NEAR_MISSES);
+}
+
+/** Accepted and refused texts of a pattern; what is left out is told. */
+function textsAround(context: Context, constraint: string, pattern: Pattern, { words: most, misses }: Budget) {
+  const routes = context.routesOf(pattern);
+  if (routes === null) return { words: [], misses: [] };
+  const covering = fewest(routes.automaton, transitionWords(routes, 20 * most)).filter((word) => word !== '');
+  const near = nearMisses(routes, misses);
+  context.leaveOut(constraint, Math.max(covering.length - most, 0) + near.left);
+  return { words: covering.slice(0, most), misses: near.misses };
+}
+
+function isCanonical({ model }: Context, path: Path, text: string): boolean {
+  const inner = valueField(fieldAt(model, path));
+  return kindOf(inner).canonical(inner, text, kindOf) === text;
 }

@@ -28,7 +28,7 @@ export function carriedRow(model: Known, row: Row, wire: Wire): { [name: string]
   return encoded;
 }
 
-function rawAt(input: { readonly [name: string]: unknown }, path: Path, wire: Wire): unknown {
+export function rawAt(input: { readonly [name: string]: unknown }, path: Path, wire: Wire): unknown {
   if (wire === 'form') return input[formName(path)];
   return path.split('.').reduce<unknown>((inner, step) => {
     return typeof inner === 'object' && inner !== null && Object.hasOwn(inner, step)

@@ -1,5 +1,5 @@
 import { kindOf, valueField } from '../kinds/index.js';
-import { decide, judgingFor } from '../meaning/index.js';
+import { judgingFor } from '../meaning/index.js';
 import {
   type Constraint,
   fieldAt,
@@ -13,7 +13,7 @@ import {
 import { isLookup, order, valueOfTerm } from '../operators/index.js';
 import { pivotsOf, stepsFrom } from './candidates.js';
 import { caseClock } from './clock.js';
-import { applied, type Context, type Criterion, changed } from './context.js';
+import { applied, brokenRules, type Context, type Criterion, changed } from './context.js';
 
 /** At most so many combinations of values are tried for a rule. */
 const MOST_COMBINATIONS = 4000;
@@ -43,7 +43,7 @@ function outcomes(context: Context, rule: Constraint): readonly Row[] {
   const best = new Map<string, { readonly values: Row; readonly faults: number }>();
   for (const values of combinations(context, rule)) {
     const row = applied(context.base, values);
-    const outcome = conditions(rule.predicate)
+    const outcome = conditionsOf(rule.predicate)
       .map((one) => outcomeOf(one, row, context.model))
       .join();
     const known = best.get(outcome);
@@ -54,12 +54,12 @@ function outcomes(context: Context, rule: Constraint): readonly Row[] {
   return [...best.values()].filter(({ faults }) => faults === 0).map(({ values }) => values);
 }
 
-function otherFaults({ model }: Context, { id }: Constraint, row: Row): number {
-  const verdict = decide(model, row, 'row', { clock: caseClock(model) });
-  return 'refused' in verdict ? verdict.refused.filter(({ rule }) => rule !== id).length : 0;
+function otherFaults(context: Context, { id }: Constraint, row: Row): number {
+  return brokenRules(context, row).filter((rule) => rule !== id).length;
 }
 
-function combinations(context: Context, { subjects, predicate }: Constraint): readonly Row[] {
+/** Values of a rule's fields at its turning points, in combination: as many as are tried. */
+export function combinations(context: Context, { subjects, predicate }: Constraint): readonly Row[] {
   const near = subjects.flatMap((path) => {
     const value = valueAt(context.base, path);
     return value === null ? [] : stepsFrom(kindOf(valueField(fieldAt(context.model, path))).domain, value);
@@ -76,11 +76,11 @@ function combinations(context: Context, { subjects, predicate }: Constraint): re
   return rows;
 }
 
-/** The conditions that a predicate is built from. */
-function conditions(predicate: Predicate): readonly Predicate[] {
-  if (predicate.op === 'and') return predicate.all.flatMap(conditions);
-  if (predicate.op === 'or') return predicate.any.flatMap(conditions);
-  return predicate.op === 'not' ? conditions(predicate.holds) : [predicate];
+/** The conditions that a predicate is built from, in the order of its text. */
+export function conditionsOf(predicate: Predicate): readonly Predicate[] {
+  if (predicate.op === 'and') return predicate.all.flatMap(conditionsOf);
+  if (predicate.op === 'or') return predicate.any.flatMap(conditionsOf);
+  return predicate.op === 'not' ? conditionsOf(predicate.holds) : [predicate];
 }
 
 /** Where a condition stands: the side of its limit, or whether it holds; `?` where a value is absent. */
@@ -98,11 +98,11 @@ function termValue(term: Term, row: Row, model: Model): Value {
 }
 
 /** What the values are for: where the rule stands with them, and whether they are just at its limit. */
-function reasonFor({ model, base }: Context, rule: Constraint, values: Row): string {
+function reasonFor(context: Context, rule: Constraint, values: Row): string {
+  const { model, base } = context;
   const row = applied(base, values);
-  const verdict = decide(model, row, 'row', { clock: caseClock(model) });
-  const broken = 'refused' in verdict && verdict.refused.some(({ rule: id }) => id === rule.id);
-  const sides = conditions(rule.predicate).map((one) => outcomeOf(one, row, model));
+  const broken = brokenRules(context, row).includes(rule.id);
+  const sides = conditionsOf(rule.predicate).map((one) => outcomeOf(one, row, model));
   const limit = sides.includes('0') ? ', exactly at a limit' : '';
   if (broken) return `breaks the rule${limit}`;
   return sides.includes('?') ? 'a value is absent: unknown, hence not broken' : `keeps the rule${limit}`;

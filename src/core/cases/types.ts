@@ -1,168 +1,17 @@
-import { type KnownField, type PerKind, sampleOf, valueField } from '../kinds/index.js';
-import { type Value, valueAt, type Wire, wires } from '../model/index.js';
+import { sampleOf } from '../kinds/index.js';
+import { valueAt, wires } from '../model/index.js';
 import { type Criterion, facetOf, rawEntry } from './context.js';
 import { singleFields } from './places.js';
-
-type Trap = readonly [raw: unknown, words: string];
-type Traps = { readonly [W in Wire]: readonly Trap[] };
-/** Traps are made from a valid value, so that nothing but the spelling is wrong. */
-type TrapsFor = (value: Value) => Traps;
-
-const damaged: readonly Trap[] = [
-  ['ab\u0000cd', 'a null character inside'],
-  ['ab\ud800', 'a lone surrogate'],
-  ['ab\ufffd', 'the replacement character'],
-];
-const containers: readonly Trap[] = [
-  [[], 'an empty list'],
-  [['x'], 'a list'],
-  [{}, 'an object'],
-];
-const notDays: readonly Trap[] = [
-  ['2026-02-29', '29 February of a common year'],
-  ['2026-04-31', 'the 31st of a month of 30 days'],
-  ['2026-13-01', 'a thirteenth month'],
-  ['0000-01-01', 'the year 0'],
-  ['10000-01-01', 'a year of five digits'],
-  ['2026-2-3', 'no leading zeros'],
-  ['20260203', 'no hyphens'],
-  ['2026-02-03T00:00:00', 'a time behind it'],
-  ['today', 'a word'],
-];
-
-const none: Traps = { form: [], json: [], row: [] };
-
-const textTraps: TrapsFor = () => ({
-  form: [...damaged, [['a', 'b'], 'two entries of one name']],
-  json: [...damaged, ...containers, [12, 'a number'], [true, 'a boolean']],
-  row: [...damaged, [12, 'a number']],
-});
-const notTimes: readonly Trap[] = [
-  ['24:00:00', 'the hour 24'],
-  ['12:60:00', 'a minute 60'],
-  ['23:59:60', 'a leap second'],
-  ['9:00:00', 'no leading zero'],
-  ['09:00:00Z', 'a zone behind it'],
-  ['noon', 'a word'],
-];
-const notMoments = (end: string): readonly Trap[] => [
-  [`2026-02-30T09:00:00${end}`, 'a day that is none'],
-  [`2026-03-02 09:00:00${end}`, 'a space between day and time'],
-  [`2026-03-02T24:00:00${end}`, 'the hour 24'],
-  [`2026-03-02T09:00:00.1234567${end}`, 'a finer fraction than there may be'],
-  ['2026-03-02', 'a day alone'],
-  ['now', 'a word'],
-];
-const momentTraps =
-  (traps: readonly Trap[]): TrapsFor =>
-  () => ({
-    form: traps,
-    json: [...traps, ...containers, [0, 'a number']],
-    row: traps,
-  });
-
-/** What is near the grammar of a kind and not in it; some of it is read as a value by careless layers. */
-const traps: PerKind<TrapsFor> = {
-  text: textTraps,
-  email: textTraps,
-  url: textTraps,
-  uuid: textTraps,
-  ip: textTraps,
-  decimal: (value) => ({
-    form: [
-      [`${value}e0`, 'an exponent'],
-      [`0${value}`, 'a leading zero'],
-      [`+${value}`, 'a plus sign'],
-      [`${String(value).split('.')[0]},5`, 'a decimal comma'],
-      ['.5', 'no digit before the point'],
-      ['5.', 'no digit behind the point'],
-      ['NaN', 'the word NaN'],
-      ['Infinity', 'the word Infinity'],
-      ['', 'nothing'],
-    ],
-    json: [...containers, [true, 'a boolean'], ['1,5', 'a decimal comma']],
-    row: [
-      ['1,5', 'a decimal comma'],
-      ['abc', 'a word'],
-    ],
-  }),
-  time: momentTraps(notTimes),
-  dateTime: momentTraps([...notMoments(''), ['2026-03-02T09:00:00Z', 'a zone behind it']]),
-  timestamp: momentTraps([
-    ...notMoments('Z'),
-    ['2026-03-02T09:00:00', 'no zone'],
-    ['2026-03-02T09:00:00-00:00', 'an offset that means unknown'],
-    ['0001-01-01T00:00:00+01:00', 'the year 0 once it is in UTC'],
-  ]),
-  record: () => none,
-  list: () => none,
-  integer: (value) => ({
-    form: [
-      [`${value}e0`, 'an exponent'],
-      [`0${value}`, 'a leading zero'],
-      [`+${value}`, 'a plus sign'],
-      [`0x${Number(value).toString(16)}`, 'hexadecimal'],
-      [`${value}abc`, 'letters behind the digits'],
-      [`${value},5`, 'a decimal comma'],
-      [`${value}.0`, 'a fraction of zero'],
-      [` ${value} `, 'spaces around it'],
-      ['1_0', 'a digit separator'],
-      ['٣', 'a digit of another script'],
-      ['abc', 'a word'],
-      ['9007199254740993', 'a number beyond the safe integers'],
-      [['1', '2'], 'two entries of one name'],
-    ],
-    json: [
-      ...containers,
-      [String(value), 'digits in quotes'],
-      [Number(value) + 0.5, 'a fraction'],
-      [true, 'a boolean'],
-      [1e21, 'beyond the safe integers'],
-    ],
-    row: [
-      [Number(value) + 0.5, 'a fraction'],
-      [`${value}abc`, 'letters behind the digits'],
-      [`0${value}`, 'a leading zero, as text'],
-      ['abc', 'a word'],
-    ],
-  }),
-  choice: () => ({
-    form: [[['none', 'none'], 'two entries of one name']],
-    json: [...containers, [0, 'the position as a number'], [true, 'a boolean']],
-    row: [[0, 'the position as a number']],
-  }),
-  date: () => ({
-    form: notDays,
-    json: [...notDays, ...containers, [20260203, 'a number']],
-    row: [...notDays, ['infinity', "a word that an engine's own type reads"]],
-  }),
-  boolean: () => ({
-    form: [
-      ['yes', 'a word'],
-      ['TRUE', 'capitals'],
-      ['1', 'a digit'],
-    ],
-    json: [...containers, ['true', 'the word in quotes'], [1, 'the number 1'], [0, 'the number 0']],
-    row: [
-      ['yes', 'a word'],
-      [2, 'the number 2'],
-    ],
-  }),
-  reference: () => none,
-};
-
-/** The traps of a field's kind on a wire, made from a valid value. */
-export function trapsFor(field: KnownField, value: Value, wire: Wire): readonly Trap[] {
-  return traps[valueField(field).kind](value)[wire];
-}
+import { trapsFor } from './traps.js';
 
 /** What came in is in the grammar of the field's kind: every trap of each wire. */
 export const types: Criterion = (context) =>
-  singleFields(context.model).flatMap((field) =>
-    wires.flatMap((wire) =>
-      traps[valueField(field).kind](valueAt(context.base, field.path) ?? sampleOf(field, 0))[wire].map(
-        ([raw, reason]) =>
-          rawEntry(context, wire, field.path, raw, { constraint: facetOf(context, field.path, 'type'), reason }),
+  singleFields(context.model).flatMap((field) => {
+    const constraint = facetOf(context, field.path, 'type');
+    const value = valueAt(context.base, field.path) ?? sampleOf(field, 0);
+    return wires.flatMap((wire) =>
+      trapsFor(field, value, wire).map(([raw, reason]) =>
+        rawEntry(context, wire, field.path, raw, { constraint, reason }),
       ),
-    ),
-  );
+    );
+  });

@@ -1,5 +1,5 @@
-import { isTrimmed, valueField } from '../kinds/index.js';
-import { valueAt, wires } from '../model/index.js';
+import { isTrimmed, valueField, whiteSpace } from '../kinds/index.js';
+import { valueAt } from '../model/index.js';
 import { type Criterion, facetOf, rawEntry } from './context.js';
 import { singleFields } from './places.js';
 
@@ -7,12 +7,28 @@ const around: readonly (readonly [before: string, after: string, words: string])
   ['  ', '  ', 'spaces around it'],
   ['\t', '', 'a tab before it'],
   ['', '\r\n', 'a line end behind it'],
+  ['', '\n', 'a line feed behind it'],
+  ['\r', '', 'a carriage return before it'],
   ['\u00a0', '\u00a0', 'no-break spaces around it'],
   ['\u2003', '\u3000', 'wide spaces around it'],
+  ['\u2028', '\u2029', 'a line and a paragraph separator around it'],
   ['\ufeff', '', 'a byte order mark before it'],
 ];
 
-/** Outer white space is taken off before anything else; stored rows have none. Line ends are one character each. */
+/** What looks like white space and is none. */
+const kept: readonly (readonly [character: string, words: string])[] = [
+  ['\u200b', 'zero-width spaces around it, which stay'],
+  ['\u180e', 'Mongolian vowel separators around it, which stay'],
+  ['\u0085', 'next-line characters around it, which stay'],
+  ['\u001f', 'unit separators around it, which stay'],
+];
+
+const all = String.fromCodePoint(...whiteSpace);
+
+/**
+ * Outer white space is taken off before anything else, of every kind and on both ends; stored rows have none. Line ends
+ * are one character each.
+ */
 export const whiteSpaces: Criterion = (context) =>
   singleFields(context.model)
     .filter(isTrimmed)
@@ -20,22 +36,56 @@ export const whiteSpaces: Criterion = (context) =>
       const { path } = field;
       const value = String(valueAt(context.base, path) ?? '');
       const canonical = facetOf(context, path, 'canonical');
-      const many = valueField(field).facets.lines === 'many';
-      const lines = many
-        ? { constraint: canonical, reason: 'line ends of three kinds inside' }
-        : { constraint: facetOf(context, path, 'lines'), reason: 'a line feed inside' };
-      const inside = many ? 'one\r\ntwo\rthree\nfour' : `${value.slice(0, 1)}\n${value.slice(1)}`;
-      const shorter = `${[...value].slice(0, -1).join('')} `;
-      const trimmed = {
-        constraint: facetOf(context, path, 'pattern'),
-        reason: 'a space instead of the last character',
-      };
-      return wires.flatMap((wire) => [
-        ...around.map(([before, after, reason]) =>
-          rawEntry(context, wire, path, `${before}${value}${after}`, { constraint: canonical, reason }),
+      const put = (wire: 'form' | 'json' | 'row', text: string, constraint: string, reason: string) =>
+        rawEntry(context, wire, path, text, { constraint, reason });
+      const read = (['form', 'json'] as const).flatMap((wire) => [
+        ...around.map(([before, after, words]) => put(wire, `${before}${value}${after}`, canonical, words)),
+        put(wire, `${all}${value}${all}`, canonical, `all ${whiteSpace.length} characters of white space around it`),
+        put(
+          wire,
+          `${[...value].slice(0, -1).join('')} `,
+          facetOf(context, path, 'pattern'),
+          'a space instead of the last character',
         ),
-        rawEntry(context, wire, path, inside, lines),
-        // On the row wire it would break two rules at once.
-        ...(wire === 'row' ? [] : [rawEntry(context, wire, path, shorter, trimmed)]),
       ]);
+      // Each by itself, as a column refuses it for whichever it knows.
+      const stored = whiteSpace.map((point) => {
+        const character = String.fromCodePoint(point);
+        const name = `U+${point.toString(16).toUpperCase().padStart(4, '0')}`;
+        return put('row', `${character}${value}${character}`, canonical, `${name} around it`);
+      });
+      const oneSided = [
+        put('row', ` ${value}`, canonical, 'a space before it'),
+        put('row', `${value} `, canonical, 'a space behind it'),
+        put('row', `${value}\u00a0`, canonical, 'a no-break space behind it'),
+      ];
+      const strange = (['form', 'json', 'row'] as const).flatMap((wire) =>
+        kept
+          .map(([character, words]) => [`${character}${value}${character}`, words] as const)
+          .filter(([text]) => context.brokenWith(path, text).length < 2)
+          .map(([text, words]) => put(wire, text, context.brokenWith(path, text)[0] ?? canonical, words)),
+      );
+      const many = valueField(field).facets.lines === 'many';
+      const inside = (['form', 'json', 'row'] as const).flatMap((wire) =>
+        many ? lineEnds(value).map(([text, words]) => put(wire, text, canonical, words)) : oneLine(wire),
+      );
+      return [...read, ...stored, ...oneSided, ...strange, ...inside];
+
+      function oneLine(wire: 'form' | 'json' | 'row') {
+        const [first = '', ...rest] = [...value];
+        return [
+          put(wire, `${first}\n${rest.join('')}`, facetOf(context, path, 'lines'), 'a line feed inside'),
+          put(wire, `${first}\r${rest.join('')}`, facetOf(context, path, 'lines'), 'a carriage return inside'),
+        ];
+      }
     });
+
+function lineEnds(value: string): readonly (readonly [text: string, words: string])[] {
+  return [
+    ['one\r\ntwo\rthree\nfour', 'line ends in all three spellings inside'],
+    [`${value}\r\nx`, 'a carriage return and a line feed inside'],
+    [`${value}\rx`, 'a carriage return inside'],
+    [`${value}\nx`, 'a line feed inside'],
+    [`${value}\n\nx`, 'an empty line inside'],
+  ];
+}

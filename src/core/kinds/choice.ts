@@ -73,6 +73,9 @@ function strangers(field: Field) {
           { value: label, words: 'the label instead of the code' },
           { value: code.toUpperCase(), words: 'the code in capitals' },
           { value: '0', words: 'the position instead of the code' },
+          { value: '1', words: 'the position counted from one' },
+          { value: `${code} `, words: 'a space behind the code' },
+          { value: code.slice(0, -1), words: 'the code without its last letter' },
         ];
-  return near.filter(({ value }) => !codes.has(value)).map((stranger) => ({ facet: 'enumeration', ...stranger }));
+  return near.filter(({ value }) => value !== '' && !codes.has(value)).map((stranger) => ({ facet: 'enumeration', ...stranger }));
 }

@@ -1,7 +1,8 @@
+import type { Field } from '../model/index.js';
 import { addDays, isRealDate } from './calendar.js';
-import type { Kind } from './kind.js';
+import type { Edge, Kind } from './kind.js';
 import { refused } from './kind.js';
-import { limitEdges, limitRules } from './limits.js';
+import { limitEdges, limitRules, usualWithin } from './limits.js';
 import { scalar } from './scalar.js';
 
 export const firstDate = '0001-01-01';
@@ -24,12 +25,28 @@ export const date: Kind = {
       { facet: 'type', value: firstDate, words: 'the first day of the calendar' },
       { facet: 'type', value: lastDate, words: 'the last day of the calendar' },
     ]),
-    { facet: 'type', value: '2024-02-29', words: 'a leap day' },
+    ...within(field, [
+      ['2024-02-29', 'a leap day'],
+      ['2000-02-29', 'the leap day of a century'],
+      ['2026-02-28', 'the last day of February'],
+      ['2026-04-30', 'the last day of a month of 30 days'],
+      ['2026-12-31', 'the last day of a year'],
+      ['2027-01-01', 'the first day of a year'],
+    ]),
   ],
   sample(field, seed) {
     const { min, max } = field.facets;
-    const base = typeof min === 'string' ? min : typeof max === 'string' ? (addDays(max, -1000) ?? max) : '2026-03-02';
+    const base = usualWithin(field, '2026-03-02');
     const value = addDays(base, seed) ?? base;
-    return typeof max === 'string' && value > max ? max : value;
+    if (typeof max !== 'string' || value <= max) return value;
+    const earlier = addDays(base, -seed) ?? base;
+    return typeof min === 'string' && earlier < min ? max : earlier;
   },
 };
+
+/** Days that a layer may read otherwise, as far as the field allows them. */
+function within({ facets: { min, max } }: Field, days: readonly (readonly [day: string, words: string])[]) {
+  return days
+    .filter(([day]) => !(typeof min === 'string' && day < min) && !(typeof max === 'string' && day > max))
+    .map(([value, words]): Edge => ({ facet: 'type', value, words }));
+}

@@ -3,6 +3,7 @@ import {
   exactText,
   type Field,
   fieldTerm,
+  isMultiple,
   literalTerm,
   multiply,
   type Predicate,
@@ -57,6 +58,9 @@ function stepped(field: Field, value: Value, by: number): Value {
   if (exact === null || unit === null || count === null) return null;
   return heldValue(field, exactText(plus(exact, multiply(unit, count))));
 }
+
+/** Amounts that people write; a limit that moves past one of them leaves the others where they are. */
+const USUAL = ['12.5', '40', '7.25', '20', '3.5', '0.5', '1', '100', '15.75', '64', '250', '0.25', '700', '980', '1200'];
 
 /** An exact decimal number: at most `precision` digits, `scale` of them after the point. Nothing is ever rounded. */
 export const decimal: Kind = {
@@ -142,10 +146,20 @@ export const decimal: Kind = {
     const least =
       min === undefined ? (max !== undefined && inUnits(max) < 0n ? inUnits(max) - 1000n : 0n) : inUnits(min);
     // Without a limit, numbers of a size that people are used to.
-    const usual = least + inUnits('1000');
-    const most = max !== undefined ? inUnits(max) : usual < beyond ? usual : beyond;
+    const ordinary = least + inUnits('1000');
+    const most = max !== undefined ? inUnits(max) : ordinary < beyond ? ordinary : beyond;
+    const usual = USUAL.filter((value) => {
+      const exact = exactOf(value);
+      return exact !== null && isMultiple(exact, unit) && inUnits(value) >= least && inUnits(value) <= most;
+    }).map(inUnits);
     const span = most - least + 1n > 0n ? most - least + 1n : 1n;
-    const count = least + ((span / 3n + BigInt(seed)) % span);
+    const others = span - BigInt(usual.length);
+    let count = usual[others > 0n ? seed : seed % usual.length];
+    let left = others > 0n ? BigInt(seed - usual.length) % others : 0n;
+    for (let at = span / 3n; count === undefined; at += 1n) {
+      const value = least + (at % span);
+      if (!usual.includes(value) && left-- === 0n) count = value;
+    }
     const value = heldValue(field, exactText(multiply(unit, { digits: count, scale: 0 })));
     return value ?? 0;
   },

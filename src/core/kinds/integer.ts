@@ -8,6 +8,9 @@ import { scalar } from './scalar.js';
 const integerGrammar = '-?(?:0|[1-9][0-9]*)';
 const SPELLING = new RegExp(`^${integerGrammar}$`);
 
+/** Numbers that people write; a limit that moves past one of them leaves the others where they are. */
+const USUAL = [12, 20, 7, 3, 30, 2, 1, 15, 50, 100, 250, 400, 1000, 1200, 650, 800, 950, 1500, 2000, 5000, 10000];
+
 /** A whole number within the safe integers of ECMAScript. */
 export const integer: Kind = {
   ...scalar,
@@ -49,11 +52,18 @@ export const integer: Kind = {
   ],
   sample(field, seed) {
     const { min, max, step } = field.facets;
+    const unit = typeof step === 'number' ? step : 1;
     const least = typeof min === 'number' ? min : typeof max === 'number' && max < 0 ? max - 1000 : 0;
     const most = typeof max === 'number' ? max : Math.max(least, 0) + 1000;
-    const unit = typeof step === 'number' ? step : 1;
+    const usual = USUAL.filter((value) => value >= least && value <= most && value % unit === 0);
     const first = Math.ceil(least / unit);
     const span = Math.max(Math.floor(most / unit) - first + 1, 1);
-    return (first + ((Math.floor(span / 3) + seed) % span)) * unit;
+    const others = span - usual.length;
+    if (seed < usual.length || others <= 0) return usual[seed % usual.length] ?? first * unit;
+    let left = (seed - usual.length) % others;
+    for (let at = Math.floor(span / 3); ; at += 1) {
+      const value = (first + (at % span)) * unit;
+      if (!usual.includes(value) && left-- === 0) return value;
+    }
   },
 };

@@ -18,7 +18,7 @@ export function limitRules(field: Field, domain: Domain): readonly FacetRule[] {
   return [...rule('min', '>='), ...rule('max', '<=')];
 }
 
-/** The values at `min` and `max` and one step beyond; those of the kind itself where the field has no limit. */
+/** The values at `min` and `max` and one step to both sides; those of the kind itself where the field has no limit. */
 export function limitEdges(
   field: Field,
   step: (value: Value, to: 1 | -1) => Value,
@@ -32,10 +32,18 @@ export function limitEdges(
   if (min !== undefined) {
     add('min', min, 'exactly the least value');
     add('min', step(min, -1), 'one step below the least value');
+    add('min', step(min, 1), 'one step above the least value');
   } else if (ends[0] !== null) edges.push(ends[0]);
   if (max !== undefined) {
     add('max', max, 'exactly the greatest value');
     add('max', step(max, 1), 'one step above the greatest value');
+    add('max', step(max, -1), 'one step below the greatest value');
   } else if (ends[1] !== null) edges.push(ends[1]);
   return edges;
+}
+
+/** The usual value where the limits allow it, and else the limit that it is beyond: samples stay as limits move. */
+export function usualWithin({ facets: { min, max } }: Field, usual: string): string {
+  if (typeof min === 'string' && usual < min) return min;
+  return typeof max === 'string' && usual > max ? max : usual;
 }

@@ -15,6 +15,7 @@ export function momentKind(
   canonical: (text: string, fraction: number, needsSeconds: boolean) => string | null,
   step: (moment: string, seconds: number) => string | null,
   ends: readonly [least: string, greatest: string],
+  turns: readonly (readonly [moment: string, words: string])[],
 ): Omit<typeof scalar, 'rules' | 'edges'> & Pick<Kind, 'decode' | 'rules' | 'edges'> {
   const own = (field: Field, text: string) => canonical(text, fractionOf(field), false);
   const decode = (field: Field, input: unknown, wire: Wire): Decoded => {
@@ -29,8 +30,8 @@ export function momentKind(
     ...scalar,
     decode,
     rules: (field) => limitRules(field, domain),
-    edges: (field) =>
-      limitEdges(
+    edges: (field) => [
+      ...limitEdges(
         field,
         (value: Value, to) => {
           const next = step(String(value), to);
@@ -38,5 +39,12 @@ export function momentKind(
         },
         [edge(field, ends[0], 'the first there is'), edge(field, ends[1], 'the last there is')],
       ),
+      ...turns.flatMap(([value, words]) => {
+        const turn = edge(field, value, words);
+        const { min, max } = field.facets;
+        const isWithin = (of: string) => !(typeof min === 'string' && of < min) && !(typeof max === 'string' && of > max);
+        return turn !== null && isWithin(String(turn.value)) ? [turn] : [];
+      }),
+    ],
   };
 }

@@ -24,14 +24,22 @@ export const text: Kind = {
     if (typeof minLength === 'number') {
       add('minLength', minLength - 1, 'one character below the least length');
       add('minLength', minLength, 'exactly the least length');
+      add('minLength', minLength + 1, 'one character above the least length');
       add('minLength', minLength - 1, 'one below the least length, in characters of two UTF-16 units', '🏺');
     }
     if (typeof maxLength === 'number') {
       add('maxLength', maxLength, 'exactly the greatest length');
       add('maxLength', maxLength + 1, 'one character above the greatest length');
+      add('maxLength', maxLength - 1, 'one character below the greatest length');
+      // A column has room for one more, so that what is cut to it is too long still.
+      add('maxLength', maxLength + 2, 'two characters above the greatest length');
       if (charset == null) {
         add('maxLength', maxLength, 'exactly the greatest length, in characters of two UTF-16 units', '🏺');
         add('maxLength', maxLength, 'exactly the greatest length, in characters of two bytes', 'é');
+        add('maxLength', maxLength + 1, 'one above the greatest length, in characters of two bytes', 'é');
+        const marked = `${'e\u0301'.repeat(Math.ceil(maxLength / 2))}e`;
+        const cut = [...marked].slice(0, maxLength).join('');
+        edges.push({ facet: 'maxLength', value: cut, words: 'exactly the greatest length, in letters with accents apart' });
       }
     }
     const least = typeof minLength === 'number' ? Math.max(minLength, 1) : 1;

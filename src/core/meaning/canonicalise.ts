@@ -30,12 +30,16 @@ export function canonicalise(model: Model, decoding: Decoding, wire: Wire, fills
 }
 
 function canonicalRecord(fields: Fields, values: Row, pointer: string, putting: Putting): Values {
-  return Object.fromEntries(
-    Object.entries(values).map(([name, value]) => [
-      name,
-      canonicalField(fields[name] as Field, value, pointer + pointerToKey(name), putting),
-    ]),
-  );
+  const record: Values = {};
+  for (const name of Object.keys(values)) {
+    record[name] = canonicalField(
+      fields[name] as Field,
+      values[name] ?? null,
+      pointer + pointerToKey(name),
+      putting,
+    );
+  }
+  return record;
 }
 
 function canonicalField(field: Field, value: Value, pointer: string, putting: Putting): Value {
@@ -70,12 +74,11 @@ function isAbsent(field: Field, value: Value, pointer: string, putting: Putting)
 
 /** Defaults for keys that were missing, in all records but the absent ones. */
 function filled(fields: Fields, values: Row, pointer: string, putting: Putting): Values {
-  return Object.fromEntries(
-    Object.entries(values).map(([name, value]) => [
-      name,
-      filledField(fields[name] as Field, value, pointer + pointerToKey(name), putting),
-    ]),
-  );
+  const record: Values = {};
+  for (const name of Object.keys(values)) {
+    record[name] = filledField(fields[name] as Field, values[name] ?? null, pointer + pointerToKey(name), putting);
+  }
+  return record;
 }
 
 function filledField(field: Field, value: Value, pointer: string, putting: Putting): Value {

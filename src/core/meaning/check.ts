@@ -34,42 +34,91 @@ interface Instance {
   readonly subjects: readonly string[];
 }
 
+/** The constraints that some enforcers judge, sorted out once for a model: its records are many. */
+export interface JudgedBy {
+  readonly takes: (field: Field) => boolean;
+  readonly facets: ReadonlyMap<Path, readonly Constraint[]>;
+  readonly rules: readonly Constraint[];
+  readonly lookups: readonly Constraint[];
+  readonly limits: Constraint;
+  readonly keys: Constraint;
+  readonly type: Constraint;
+  /** The pointers of what a constraint mentions, where none of it is in a list. */
+  readonly plain: ReadonlyMap<Constraint, readonly string[]>;
+  /** The fields of each record in the order in which they are judged, by its path. */
+  readonly fields: ReadonlyMap<Model['fields'], readonly Field[]>;
+}
+
+/** @param enforcers whose constraints are judged */
+export function judgedBy(model: Model, enforcers: readonly Enforcer[]): JudgedBy {
+  const judged = model.constraints.filter((one) => one.enforcedIn.some((enforcer) => enforcers.includes(enforcer)));
+  const facets = new Map<Path, Constraint[]>();
+  for (const one of judged) {
+    if (!one.facet || isLookup(one.predicate)) continue;
+    const known = facets.get(one.owner);
+    if (known === undefined) facets.set(one.owner, [one]);
+    else known.push(one);
+  }
+  const whole = (facet: string) => model.constraints.find(({ id }) => id === `${model.ruleset}.${facet}`) as Constraint;
+  const plain = judged.filter(({ subjects }) => subjects.every((path) => !path.includes('[')));
+  // What nobody here has is not judged; what is worked out comes after what it is worked out from.
+  const takes = takenBy(enforcers);
+  const fields = new Map<Model['fields'], readonly Field[]>();
+  const sort = (inner: Model['fields']): void => {
+    const taken = Object.values(inner).filter((field) => takes(field) || field.derivation !== null);
+    fields.set(
+      inner,
+      taken.sort((a, b) => Number(a.derivation !== null) - Number(b.derivation !== null)),
+    );
+    for (const field of Object.values(inner)) sortIn(field);
+  };
+  const sortIn = ({ fields: inner, item }: Field): void => {
+    if (inner !== null) sort(inner);
+    if (item !== null) sortIn(item);
+  };
+  sort(model.fields);
+  return {
+    takes,
+    facets,
+    rules: judged.filter(({ facet, predicate }) => !facet && !isLookup(predicate)),
+    lookups: judged.filter(({ predicate }) => isLookup(predicate)),
+    limits: whole('limits'),
+    keys: whole('keys'),
+    type: whole('type'),
+    plain: new Map(plain.map((one) => [one, one.subjects.map((path) => pointerToPath(path))])),
+    fields,
+  };
+}
+
 /**
  * Step three: judges every constraint. One is broken only where its predicate is false, never where it is unknown.
  *
- * @param enforcers whose constraints are judged
+ * @param by the constraints that are judged
  * @param sent what a partial update sends; null for a whole record
  */
-export function check(judged: Judged, enforcers: readonly Enforcer[], sent: Sent | null): Checked {
-  const { model, decoding } = judged;
-  const judgedHere = model.constraints.filter((one) => one.enforcedIn.some((enforcer) => enforcers.includes(enforcer)));
-  const facets = new Map<Path, Constraint[]>();
-  for (const one of judgedHere) {
-    if (!one.facet || isLookup(one.predicate)) continue;
-    facets.set(one.owner, [...(facets.get(one.owner) ?? []), one]);
-  }
+export function check(judged: Judged, by: JudgedBy, sent: Sent | null): Checked {
+  const { decoding } = judged;
   const isBroken = ({ constraint, indices }: Instance) =>
     judge(constraint.predicate, judgingOf(judged, indices)) === false;
-  const ownFaults = (owner: Path, indices: Indices): readonly Broken[] =>
-    (facets.get(owner) ?? [])
-      .flatMap((one) => instanceAt(judged, one, indices, sent))
-      .filter(isBroken)
-      .map(brokenAt);
-  const whole = (facet: string) => model.constraints.find(({ id }) => id === `${model.ruleset}.${facet}`) as Constraint;
-  const overAt = (pointer: string): Broken => ({ constraint: whole('limits'), pointer });
+  const ownFaults = (owner: Path, indices: Indices): readonly Broken[] => {
+    const judging = judgingOf(judged, indices);
+    const faults: Broken[] = [];
+    for (const one of by.facets.get(owner) ?? []) {
+      for (const instance of instanceAt(judged, by, one, indices, sent)) {
+        if (judge(one.predicate, judging) === false) faults.push(brokenAt(instance));
+      }
+    }
+    return faults;
+  };
+  const overAt = (pointer: string): Broken => ({ constraint: by.limits, pointer });
 
   const strangeAt = (pointer: string): readonly Broken[] =>
     (decoding.strange.get(pointer) ?? []).map((key) => ({
-      constraint: whole('keys'),
+      constraint: by.keys,
       pointer: pointer + pointerToKey(key),
     }));
-  // What nobody here has is not judged; what is worked out comes after what it is worked out from.
-  const takes = takenBy(enforcers);
   const inside = (fields: Model['fields'], pointer: string, indices: Indices): readonly Broken[] =>
-    Object.values(fields)
-      .filter((field) => takes(field) || field.derivation !== null)
-      .sort((a, b) => Number(a.derivation !== null) - Number(b.derivation !== null))
-      .flatMap((field) => walk(field, pointer + pointerToKey(field.name), indices));
+    (by.fields.get(fields) ?? []).flatMap((field) => walk(field, pointer + pointerToKey(field.name), indices));
   const walk = (field: Field, pointer: string, indices: Indices): readonly Broken[] => {
     if (decoding.over.has(pointer)) return [overAt(pointer)];
     const own = ownFaults(field.path, indices);
@@ -86,22 +135,18 @@ export function check(judged: Judged, enforcers: readonly Enforcer[], sent: Sent
     return [...own, ...items.flat()];
   };
 
-  if (decoding.refused.has('')) return { certain: [{ constraint: whole('type'), pointer: '' }], possible: [] };
+  if (decoding.refused.has('')) return { certain: [{ constraint: by.type, pointer: '' }], possible: [] };
   if (decoding.over.has('')) return { certain: [overAt('')], possible: [] };
-  const rules = judgedHere.filter(({ facet, predicate }) => !facet && !isLookup(predicate));
   const told = [
     ...strangeAt(''),
-    ...inside(model.fields, '', noIndices()),
-    ...rules
-      .flatMap((rule) => everywhere(judged, rule, sent))
+    ...inside(judged.model.fields, '', noIndices()),
+    ...by.rules
+      .flatMap((rule) => everywhere(judged, by, rule, sent))
       .filter(isBroken)
       .map(brokenAt),
   ];
   const faulty = new Set(told.map(({ pointer }) => pointer));
-  const lookups = judgedHere
-    .filter(({ predicate }) => isLookup(predicate))
-    .flatMap((lookup) => everywhere(judged, lookup, sent))
-    .filter(isBroken);
+  const lookups = by.lookups.flatMap((lookup) => everywhere(judged, by, lookup, sent)).filter(isBroken);
   const behindFault = ({ subjects }: Instance) => subjects.some((pointer) => faulty.has(pointer));
   return {
     certain: [...told, ...lookups.filter((one) => !behindFault(one)).map(brokenAt)],
@@ -112,14 +157,14 @@ export function check(judged: Judged, enforcers: readonly Enforcer[], sent: Sent
 /** The server functions to be asked, each with its values: those with no fault and nothing absent. */
 export function questions(
   judged: Judged,
-  enforcers: readonly Enforcer[],
+  by: JudgedBy,
   sent: Sent | null,
   faulty: ReadonlySet<string>,
 ): readonly (Broken & { readonly ask: () => unknown })[] {
-  return judged.model.constraints.flatMap((constraint) => {
+  return by.lookups.flatMap((constraint) => {
     const { predicate } = constraint;
-    if (predicate.op !== 'asks' || !constraint.enforcedIn.some((one) => enforcers.includes(one))) return [];
-    return everywhere(judged, constraint, sent).flatMap((instance) => {
+    if (predicate.op !== 'asks') return [];
+    return everywhere(judged, by, constraint, sent).flatMap((instance) => {
       const values = predicate.of.map((path) => judgingOf(judged, instance.indices).value(path));
       if (values.includes(null) || instance.subjects.some((pointer) => faulty.has(pointer))) return [];
       return [{ ...brokenAt(instance), ask: () => judged.model.functions[predicate.name]?.(...values) }];
@@ -132,10 +177,10 @@ function brokenAt({ constraint, indices }: Instance): Broken {
 }
 
 /** A named rule or a look-up at every item that it is judged on. */
-function everywhere(judged: Judged, constraint: Constraint, sent: Sent | null): readonly Instance[] {
+function everywhere(judged: Judged, by: JudgedBy, constraint: Constraint, sent: Sent | null): readonly Instance[] {
   const list = constraint.over === null ? constraint.owner : `${constraint.over}[]`;
   const at = instancesOf(judged.canonical.row, list);
-  return at.flatMap((indices) => instanceAt(judged, constraint, indices, sent));
+  return at.flatMap((indices) => instanceAt(judged, by, constraint, indices, sent));
 }
 
 /**
@@ -143,13 +188,22 @@ function everywhere(judged: Judged, constraint: Constraint, sent: Sent | null): 
  * nothing but its own type is judged. Of what a partial update sends, a constraint must mention some; where the stored
  * record is not known, all that it mentions must be sent.
  */
-function instanceAt(judged: Judged, constraint: Constraint, indices: Indices, sent: Sent | null): readonly Instance[] {
+function instanceAt(
+  judged: Judged,
+  by: JudgedBy,
+  constraint: Constraint,
+  indices: Indices,
+  sent: Sent | null,
+): readonly Instance[] {
   const { decoding, canonical } = judged;
   const { predicate } = constraint;
   if (predicate.op === 'bounded' || predicate.op === 'closed') return [];
-  const subjects = constraint.subjects.flatMap((path) => pointersOf(canonical.row, path, indices));
-  const unread = (pointer: string) => isUnder(pointer, decoding.refused) || isUnder(pointer, decoding.over);
-  if (predicate.op !== 'typed' && subjects.some(unread)) return [];
+  const subjects =
+    by.plain.get(constraint) ?? constraint.subjects.flatMap((path) => pointersOf(canonical.row, path, indices));
+  if (predicate.op !== 'typed' && (decoding.refused.size > 0 || decoding.over.size > 0)) {
+    const unread = (pointer: string) => isUnder(pointer, decoding.refused) || isUnder(pointer, decoding.over);
+    if (subjects.some(unread)) return [];
+  }
   if (sent !== null) {
     const among = subjects.map((pointer) => sent.has(pointer));
     if (!(sent.complete ? among.includes(true) : among.every(Boolean))) return [];
@@ -160,8 +214,7 @@ function instanceAt(judged: Judged, constraint: Constraint, indices: Indices, se
     if (constraint.subjects.some((path) => judging.value(path) === null)) return [];
   }
   // What an absent optional record would have in it is not there to be missed.
-  const field = constraint.facet ? constraint.owner : '';
-  if (field !== '' && isWithinAbsent(judged, field, indices)) return [];
+  if (constraint.facet && isWithinAbsent(judged, constraint.owner, indices)) return [];
   return [{ constraint, indices, subjects }];
 }
 

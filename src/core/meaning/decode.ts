@@ -86,12 +86,12 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
   const taken = Object.values(fields).filter(reading.takes);
   // Of what could not be read, nothing is known: not even what a missing key would mean.
   if (reading.refused.has(pointer) || reading.over.has(pointer)) return nothingOf(taken);
-  return Object.fromEntries(
-    taken.map((field) => {
-      const own = Object.hasOwn(record, field.name) ? record[field.name] : undefined;
-      return [field.name, decodeField(field, own, pointer + pointerToKey(field.name), reading)];
-    }),
-  );
+  const values: { [name: string]: Value } = {};
+  for (const field of taken) {
+    const own = Object.hasOwn(record, field.name) ? record[field.name] : undefined;
+    values[field.name] = decodeField(field, own, pointer + pointerToKey(field.name), reading);
+  }
+  return values;
 }
 
 function nothingOf(fields: readonly Field[]): { readonly [name: string]: Value } {

@@ -10,7 +10,7 @@ import {
 } from '../model/index.js';
 import type { Judging } from '../operators/index.js';
 import { canonicalise } from './canonicalise.js';
-import { type Broken, check, questions } from './check.js';
+import { type Broken, check, type JudgedBy, judgedBy, questions } from './check.js';
 import { type GivenClock, readClock } from './clock.js';
 import { decode, isRecord, shaped } from './decode.js';
 import { type Judged, judgedAlone, judgingOf, type Store } from './judging.js';
@@ -51,14 +51,29 @@ function prepare(model: Model, input: unknown, wire: Wire, how: How): Step {
 }
 
 /**
- * The reference: what every layer must answer. Plain and slow on purpose; compiled code is held against it.
+ * The reference: what every layer must answer. Plain on purpose; compiled code is held against it.
  *
  * @param input one record as it came off the wire: for `form` an object of texts or lists of texts by the names of its
  *   controls, for `json` any JSON value, for `row` the values that a driver would bind
  */
 export function decide(model: Model, input: unknown, wire: Wire, how: How = {}): Verdict {
-  const { judged, sent } = prepare(model, input, wire, how);
-  const { certain, possible } = check(judged, how.enforcers ?? behindThePage, sent);
+  return decider(model, how.enforcers)(input, wire, how);
+}
+
+/** Decides many records of one ruleset. */
+export type Decider = (input: unknown, wire: Wire, how?: Omit<How, 'enforcers'>) => Verdict;
+
+/** The same, for many records: what is the same for all of them is sorted out once. */
+export function decider(model: Model, enforcers: readonly Enforcer[] = behindThePage): Decider {
+  const by = judgedBy(model, enforcers);
+  return (input, wire, how = {}) => {
+    const { judged, sent } = prepare(model, input, wire, { ...how, enforcers });
+    return verdictOf(judged, by, sent);
+  };
+}
+
+function verdictOf(judged: Judged, by: JudgedBy, sent: Sent | null): Verdict {
+  const { certain, possible } = check(judged, by, sent);
   if (certain.length === 0 && possible.length === 0) return { accepted: accepted(judged, sent) };
   return { refused: certain.map(told), possibly: possible.map(told) };
 }
@@ -87,13 +102,14 @@ function sentOnly(fields: Model['fields'], row: Row, pointer: string, sent: Sent
 
 /** The same, and then the server functions that rules ask, on fields with no other fault. */
 export async function decideAsking(model: Model, input: unknown, wire: Wire, how: How = {}): Promise<Verdict> {
-  const verdict = decide(model, input, wire, how);
+  const by = judgedBy(model, how.enforcers ?? behindThePage);
   const { judged, sent } = prepare(model, input, wire, how);
+  const verdict = verdictOf(judged, by, sent);
   const before = 'refused' in verdict ? verdict.refused : [];
   if (judged.decoding.refused.has('') || judged.decoding.over.has('')) return verdict;
   const faulty = new Set(before.map(({ pointer }) => pointer));
   const asked = await Promise.all(
-    questions(judged, how.enforcers ?? behindThePage, sent, faulty).map(async (question) =>
+    questions(judged, by, sent, faulty).map(async (question) =>
       (await question.ask()) ? [] : [told(question)],
     ),
   );

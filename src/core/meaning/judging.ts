@@ -63,6 +63,7 @@ function countIn(row: Row, list: Path, indices: Indices): number {
 
 /** Every way to choose an item of each list that a path leads through and that `indices` leaves open. */
 export function instancesOf(row: Row, path: Path, indices: Indices = noIndices()): readonly Indices[] {
+  if (!path.includes('[')) return [indices];
   return listsOf(path).reduce<readonly Indices[]>(
     (chosen, list) =>
       chosen.flatMap((before) =>
@@ -119,10 +120,12 @@ class RecordJudging implements Judging {
     return judge(predicate, this);
   }
   refusedAtDecode(path: Path): boolean {
-    return this.#judged.decoding.refused.has(pointerToPath(path, this.#indices));
+    const { refused } = this.#judged.decoding;
+    return refused.size > 0 && refused.has(pointerToPath(path, this.#indices));
   }
   notCanonical(path: Path): boolean {
-    return this.#judged.canonical.notCanonical.has(pointerToPath(path, this.#indices));
+    const { notCanonical } = this.#judged.canonical;
+    return notCanonical.size > 0 && notCanonical.has(pointerToPath(path, this.#indices));
   }
   get strangeKeys(): boolean {
     return this.#judged.decoding.strange.size > 0;

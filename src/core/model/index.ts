@@ -1,5 +1,5 @@
 export { utf8Length } from './bytes.js';
-export type { Case } from './case.js';
+export { type Case, type Operation, operations } from './case.js';
 export {
   allFields,
   type Constraint,
@@ -35,6 +35,7 @@ export {
   type PredicateOf,
   perOperator,
 } from './predicate.js';
+export { type Random, randomFrom, seedOf } from './random.js';
 export { fieldTerm, literalTerm, type PerTerm, perTerm, type Term, type TermName, type TermOf } from './term.js';
 export { type Clock, type Path, type Pattern, type Place, type Row, type Value, type Wire, wires } from './value.js';
 export type { Answer, Blame, Verdict, Violation } from './verdict.js';

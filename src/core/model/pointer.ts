@@ -2,6 +2,7 @@ import type { Path } from './value.js';
 
 /** The JSON Pointer (RFC 6901) of a key in a record. */
 export function pointerToKey(key: string): string {
+  if (!key.includes('~') && !key.includes('/')) return `/${key}`;
   return `/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`;
 }
 
@@ -18,7 +19,7 @@ export function noIndices(): Indices {
  */
 export function pointerToPath(path: Path, indices: Indices = noIndices()): string {
   if (path === '') return '';
-  if (!/[.[]/.test(path)) return `/${path}`;
+  if (!path.includes('.') && !path.includes('[')) return `/${path}`;
   let pointer = '';
   let walked = '';
   for (const step of path.split('.')) {

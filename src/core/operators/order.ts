@@ -6,6 +6,8 @@ import { compareExact, type Domain, exactOf, type Value } from '../model/index.j
  */
 export function order(domain: Domain, a: Value, b: Value): number {
   if (domain === 'number') {
+    // Two numbers stand to each other as their shortest decimal texts do.
+    if (typeof a === 'number' && typeof b === 'number') return a < b ? -1 : a > b ? 1 : 0;
     const [left, right] = [exactOf(a), exactOf(b)];
     return left === null || right === null ? Number.NaN : compareExact(left, right);
   }

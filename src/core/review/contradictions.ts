@@ -1,4 +1,4 @@
-import { baseOf } from '../cases/base.js';
+import { Bases } from '../cases/base.js';
 import type { KnownField } from '../kinds/index.js';
 import { ProblemError } from '../messages/index.js';
 import { allFields, type Constraint, listsOf, type Path } from '../model/index.js';
@@ -68,7 +68,7 @@ function within(owner: Path, told: ReadonlySet<Path>): boolean {
 /** A record may be found by trying where none could be worked out. */
 function hasBase({ model, schema }: Subject): boolean {
   try {
-    baseOf(model, schema, 0);
+    new Bases(schema).of(model, 0);
     return true;
   } catch (error) {
     if (error instanceof ProblemError) return false;

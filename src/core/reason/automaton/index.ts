@@ -9,6 +9,7 @@ export {
   shortestLength,
   wordOfLength,
 } from './lengths.js';
+export { type NearMiss, nearMisses } from './near-misses.js';
 export { accepts } from './run.js';
 export { difference, type TransitionTable, tableOf } from './table.js';
-export { coveringWords, readable } from './words.js';
+export { coveringWords, drawWord, fewest, movesOf, Routes, readable, transitionWords } from './words.js';

@@ -1,32 +1,155 @@
-import { intersect, normalise, type Ranges } from '../pattern/ranges.js';
-import type { Automaton } from './build.js';
+import type { Random } from '../../model/index.js';
+import { includes, intersect, normalise, type Ranges, sizeOf } from '../pattern/ranges.js';
+import type { Automaton, Move } from './build.js';
 
 /** Characters that a person can read come first when one is chosen from a set. */
 const PREFERRED: readonly Ranges[] = [[[0x30, 0x39]], [[0x41, 0x5a]], [[0x61, 0x7a]], [[0x21, 0x7e]], [[0xa1, 0xd7ff]]];
 
 /** A readable character of the set; `turn` picks another one where there are more. */
 export function readable(set: Ranges, turn = 0): string {
-  const pools = [...PREFERRED.map((pool) => intersect(set, pool)), normalise(set)].filter((pool) => pool.length > 0);
-  let left = turn;
-  for (const [from, to] of pools[0] ?? [[0x61, 0x61] as const]) {
+  return pick(preferred(set), turn);
+}
+
+/** The part of a set that is read best. */
+function preferred(set: Ranges): Ranges {
+  for (const pool of PREFERRED) {
+    const part = intersect(set, pool);
+    if (part.length > 0) return part;
+  }
+  const all = normalise(set);
+  return all.length > 0 ? all : [[0x61, 0x61]];
+}
+
+function pick(pool: Ranges, turn: number): string {
+  let left = turn % sizeOf(pool);
+  for (const [from, to] of pool) {
     if (left <= to - from) return String.fromCodePoint(from + left);
     left -= to - from + 1;
   }
-  return readable(set, turn % Math.max(pools[0]?.reduce((sum, [from, to]) => sum + to - from + 1, 0) ?? 1, 1));
+  throw new Error('a set without characters');
 }
 
-/** For each state the shortest way to an accepting one: how many characters, and the first move. */
-function distances(automaton: Automaton): readonly number[] {
-  const far: number[] = automaton.states.map(({ accepts }) => (accepts ? 0 : Number.POSITIVE_INFINITY));
-  for (let changed = true; changed; ) {
-    changed = false;
-    automaton.states.forEach(({ moves }, state) => {
-      const best = Math.min(...moves.map(({ to }) => (far[to] ?? 0) + 1), far[state] ?? 0);
-      if (best < (far[state] ?? 0)) {
-        far[state] = best;
-        changed = true;
+/** The shortest ways through an automaton: from its first state to each, and from each to an accepting one. */
+export class Routes {
+  readonly automaton: Automaton;
+  readonly #far: readonly number[];
+  readonly #depth: readonly number[];
+  readonly #pools = new Map<Ranges, Ranges>();
+  readonly #from: readonly (readonly [state: number, move: Move] | null)[];
+  /** The states in the order in which they are reached, the nearest first. */
+  readonly order: readonly number[];
+
+  constructor(automaton: Automaton) {
+    this.automaton = automaton;
+    this.#far = distances(automaton);
+    const from: (readonly [number, Move] | null)[] = automaton.states.map(() => null);
+    const depth: number[] = automaton.states.map(() => 0);
+    const order = [0];
+    const reached = new Set(order);
+    for (const state of order) {
+      for (const move of automaton.states[state]?.moves ?? []) {
+        if (reached.has(move.to) || !this.leadsOn(move.to)) continue;
+        reached.add(move.to);
+        from[move.to] = [state, move];
+        depth[move.to] = (depth[state] ?? 0) + 1;
+        order.push(move.to);
       }
-    });
+    }
+    this.#from = from;
+    this.#depth = depth;
+    this.order = order;
+  }
+
+  /** True where some text is accepted from there. */
+  leadsOn(state: number): boolean {
+    return Number.isFinite(this.#far[state]);
+  }
+
+  /** A readable character that a move is made on. */
+  characterOf(on: Ranges, turn: number): string {
+    const known = this.#pools.get(on) ?? preferred(on);
+    this.#pools.set(on, known);
+    return pick(known, turn);
+  }
+
+  /** How many characters the shortest text to a state has. */
+  lengthTo(state: number): number {
+    return this.#depth[state] ?? 0;
+  }
+
+  /** How many characters the shortest accepted text from a state has. */
+  lengthFrom(state: number): number {
+    return this.#far[state] ?? 0;
+  }
+
+  /** The states that the shortest way to a state goes through, with the move into each. */
+  #wayTo(state: number): readonly Move[] {
+    const way: Move[] = [];
+    for (let step = this.#from[state] ?? null; step !== null; step = this.#from[step[0]] ?? null) way.push(step[1]);
+    return way.reverse();
+  }
+
+  /** A shortest text that leads to a state; `turn` gives other characters. */
+  to(state: number, turn = 0): string {
+    return this.#wayTo(state)
+      .map(({ on }, at) => this.characterOf(on, turn + at))
+      .join('');
+  }
+
+  /** A shortest text that is accepted from a state on, `written` characters having been written before. */
+  onFrom(state: number, written: number, turn = 0): string {
+    const nearest = (moves: readonly Move[]) =>
+      moves.reduce((best, one) => ((this.#far[one.to] ?? 0) < (this.#far[best.to] ?? 0) ? one : best));
+    let text = '';
+    let at = state;
+    for (let length = written; this.automaton.states[at]?.accepts !== true; length += 1) {
+      const best = nearest(this.automaton.states[at]?.moves ?? []);
+      text += this.characterOf(best.on, turn + length);
+      at = best.to;
+    }
+    return text;
+  }
+}
+
+/** How long a drawn text is wanted, where the automaton lets it end earlier or later. */
+export interface Wanted {
+  readonly least: number;
+  readonly most: number;
+  /** From this length on it ends as soon as it may. */
+  readonly usual: number;
+}
+
+/** A text at random that is accepted; null where none of the lengths was found on the way taken. */
+export function drawWord(routes: Routes, { least, most, usual }: Wanted, random: Random): string | null {
+  const { states } = routes.automaton;
+  let text = '';
+  let state = 0;
+  for (let length = 0; length <= most; length += 1) {
+    const { accepts = false, moves = [] } = states[state] ?? {};
+    const fitting = moves.filter(({ to }) => routes.leadsOn(to) && length + 1 + routes.lengthFrom(to) <= most);
+    const mayEnd = accepts && length >= least;
+    if (mayEnd && (fitting.length === 0 || length >= usual || random.next() < 0.2)) return text;
+    if (fitting.length === 0) return null;
+    const { on, to } = random.pick(fitting);
+    text += routes.characterOf(on, random.below(2 ** 16));
+    state = to;
+  }
+  return null;
+}
+
+/** For each state, how many characters the shortest accepted text from it has; infinite where there is none. */
+function distances({ states }: Automaton): readonly number[] {
+  const far: number[] = states.map(() => Number.POSITIVE_INFINITY);
+  const back: number[][] = states.map(() => []);
+  for (const [at, { moves }] of states.entries()) for (const { to } of moves) back[to]?.push(at);
+  const queue = states.flatMap(({ accepts }, at) => (accepts ? [at] : []));
+  for (const state of queue) far[state] = 0;
+  for (const state of queue) {
+    for (const before of back[state] ?? []) {
+      if (Number.isFinite(far[before])) continue;
+      far[before] = (far[state] ?? 0) + 1;
+      queue.push(before);
+    }
   }
   return far;
 }
@@ -36,25 +159,59 @@ function distances(automaton: Automaton): readonly number[] {
  * gives other characters of the same sets.
  */
 export function coveringWords(automaton: Automaton, most: number, turn = 0): readonly string[] {
-  const far = distances(automaton);
-  const finish = (state: number, written: number): string => {
-    if (automaton.states[state]?.accepts) return '';
-    const best = [...(automaton.states[state]?.moves ?? [])].sort((a, b) => (far[a.to] ?? 0) - (far[b.to] ?? 0))[0];
-    return best === undefined ? '' : readable(best.on, turn + written) + finish(best.to, written + 1);
-  };
-  const reached = new Map<number, string>([[0, '']]);
-  const queue = [0];
-  const words = new Set<string>(automaton.states[0]?.accepts ? [''] : []);
-  for (let state = queue.shift(); state !== undefined; state = queue.shift()) {
-    for (const { on, to } of automaton.states[state]?.moves ?? []) {
-      if (far[to] === Number.POSITIVE_INFINITY) continue;
-      const before = reached.get(state) ?? '';
-      const prefix = `${before}${readable(on, turn + before.length)}`;
-      words.add(prefix + finish(to, prefix.length));
-      if (reached.has(to)) continue;
-      reached.set(to, prefix);
-      queue.push(to);
-    }
+  return transitionWords(new Routes(automaton), most, turn);
+}
+
+/**
+ * Words that take every move that leads on, each by the shortest way to it and the shortest one from there; the shortest
+ * words first, at most `most`.
+ */
+export function transitionWords(routes: Routes, most: number, turn = 0): readonly string[] {
+  const { states } = routes.automaton;
+  const moves = routes.order
+    .flatMap((state) => (states[state]?.moves ?? []).map((move) => ({ state, move })))
+    .filter(({ move }) => routes.leadsOn(move.to))
+    .map((one) => ({ ...one, length: routes.lengthTo(one.state) + 1 + routes.lengthFrom(one.move.to) }))
+    .sort((a, b) => a.length - b.length);
+  const words = new Set<string>(states[0]?.accepts ? [''] : []);
+  const taken = new Set<string>();
+  for (const { state, move } of moves) {
+    if (words.size >= most) break;
+    if (taken.has(nameOf(state, move))) continue;
+    const length = routes.lengthTo(state);
+    const before = routes.to(state, turn) + routes.characterOf(move.on, turn + length);
+    const word = before + routes.onFrom(move.to, length + 1, turn);
+    for (const one of movesOf(routes.automaton, word)) taken.add(one);
+    words.add(word);
   }
-  return [...words].sort((a, b) => a.length - b.length).slice(0, most);
+  return [...words];
+}
+
+/** Of words, those that it takes to take every move that all of them take: the longest first, as it takes the most. */
+export function fewest(automaton: Automaton, words: readonly string[]): readonly string[] {
+  const taken = new Set<string>();
+  const needed = [...words].reverse().filter((word) => {
+    const before = taken.size;
+    for (const move of movesOf(automaton, word)) taken.add(move);
+    return taken.size > before;
+  });
+  return needed.reverse();
+}
+
+/** The moves that a text takes, each named by its state and where it leads. */
+export function movesOf({ states }: Automaton, text: string): readonly string[] {
+  const moves: string[] = [];
+  let state = 0;
+  for (const character of text) {
+    const point = character.codePointAt(0) ?? 0;
+    const move = states[state]?.moves.find(({ on }) => includes(on, point));
+    if (move === undefined) break;
+    moves.push(nameOf(state, move));
+    state = move.to;
+  }
+  return moves;
+}
+
+function nameOf(state: number, { to }: Move): string {
+  return `${state} ${to}`;
 }

@@ -19,6 +19,8 @@ export interface TableTarget extends Target {
   readonly spelling: Spelling;
   readonly wire: RowWire;
   lookUps(model: Schema[number], schema: Schema): readonly LookUp[];
+  /** The type of the column that a field has, as the engine writes it; null where it has none. */
+  columnType(field: KnownField, model: Schema[number], schema: Schema): string | null;
 }
 
 /** A target that writes tables in a dialect of SQL. */
@@ -34,6 +36,10 @@ export function sqlTarget(dialect: Dialect): TableTarget {
     spelling: dialect.spelling,
     wire: dialect.wire,
     lookUps: (model, schema) => lookUpsOf(model, schema, dialect),
+    columnType: (field, model, schema) => {
+      const table = tablesOf(model).find(({ fields }) => fields.some(({ path }) => path === field.path));
+      return table === undefined ? null : dialect.columnType(typeField(field, schema), table).type;
+    },
     ledger: (schema, wanted) => schema.flatMap((model) => entries(model, schema, dialect, wanted)),
     problems: (schema) => [
       ...meetingTables(schema),

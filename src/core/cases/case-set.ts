@@ -1,0 +1,102 @@
+import type { Schema } from '../declare/index.js';
+import { decider } from '../meaning/index.js';
+import { type Case, withValue } from '../model/index.js';
+import { isLookup } from '../operators/index.js';
+import { automatonOfPattern, Languages, NotRegular, Reasoner, Routes } from '../reason/index.js';
+import { Bases, targetsNamed } from './base.js';
+import { caseClock } from './clock.js';
+import type { Context } from './context.js';
+import { criteria } from './criteria.js';
+import { finished } from './finished.js';
+import { Fresh } from './fresh.js';
+
+/** Far enough from the first seed that the samples of both share no value. */
+const OTHER_SEED = 11;
+
+/** The boundary cases of a ruleset, and how many inputs of each constraint were left out, as they would be too many. */
+export interface CaseSet {
+  readonly cases: readonly Case[];
+  readonly leftOut: ReadonlyMap<string, number>;
+}
+
+/**
+ * The boundary cases of one ruleset of a schema, with the verdict that the meaning gives each, criterion by criterion. The
+ * same schema gives the same cases with the same ids; a rule that changes changes those that are about it, and others only
+ * where the valid record that they start from must be another one.
+ *
+ * @throws ProblemError `no_base` where no valid record was found to start from
+ */
+export function casesFor(model: Schema[number], schema: Schema): readonly Case[] {
+  return caseSetFor(model, schema).cases;
+}
+
+/** The same, with what was left out. */
+export function caseSetFor(model: Schema[number], schema: Schema, bases = new Bases(schema)): CaseSet {
+  const leftOut = new Map<string, number>();
+  const context = contextFor(model, bases, leftOut);
+  const fresh = new Fresh(context);
+  const decide = bases.deciderOf(model);
+  const counts = new Map<string, number>();
+  const seen = new Set<string>();
+  const cases = Object.entries(criteria).flatMap(([criterion, drafts]) =>
+    drafts(context).flatMap((draft) => {
+      const before = draft.before ?? context.before;
+      const { constraint, wire, input, does, existing } = draft;
+      const content = JSON.stringify([constraint, wire, does, input, existing, before]);
+      if (seen.has(content)) return [];
+      seen.add(content);
+      const place = `${constraint}/${criterion.replaceAll(' ', '-')}/${wire}`;
+      const count = (counts.get(place) ?? 0) + 1;
+      counts.set(place, count);
+      const id = `${place}/${count}`;
+      return [finished(fresh.freshened(draft, id), { id, criterion, before }, model, decide)];
+    }),
+  );
+  return { cases, leftOut };
+}
+
+function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, number>): Context {
+  const { schema } = bases;
+  const { row: base, before, choices, settle } = bases.of(model, 0);
+  const other = bases.of(model, OTHER_SEED);
+  const routes = new Map<string, Routes | null>();
+  const clock = caseClock(model);
+  const own = { ...model, constraints: model.constraints.filter(({ facet, predicate }) => facet && !isLookup(predicate)) };
+  const decideOwn = decider(own);
+  return {
+    model,
+    schema,
+    base,
+    before,
+    choices,
+    settle,
+    decide: bases.deciderOf(model),
+    targets: (row) => targetsNamed(row, model, bases),
+    other: other.row,
+    otherBefore: other.before,
+    reasoner: new Reasoner(model, new Languages()),
+    brokenWith(path, value) {
+      const verdict = decideOwn(withValue(base, path, value), 'row', { clock });
+      const broken = 'refused' in verdict ? verdict.refused : [];
+      return broken.map(({ rule }) => rule).filter((id) => own.constraints.some((one) => one.id === id && one.owner === path));
+    },
+    routesOf(pattern) {
+      const key = JSON.stringify(pattern);
+      const known = routes.has(key) ? (routes.get(key) ?? null) : routesThrough(pattern);
+      routes.set(key, known);
+      return known;
+    },
+    leaveOut: (constraint, count) => {
+      if (count > 0) leftOut.set(constraint, (leftOut.get(constraint) ?? 0) + count);
+    },
+  };
+}
+
+function routesThrough(pattern: Parameters<Context['routesOf']>[0]): Routes | null {
+  try {
+    return new Routes(automatonOfPattern(pattern));
+  } catch (error) {
+    if (error instanceof NotRegular) return null;
+    throw error;
+  }
+}

@@ -1,0 +1,31 @@
+import type { Schema } from '../declare/index.js';
+import type { Decider } from '../meaning/index.js';
+import type { Case } from '../model/index.js';
+import { caseClock } from './clock.js';
+import type { Draft, Stored } from './context.js';
+
+/** A draft as a case, with the verdict that the meaning gives it. */
+export function finished(
+  draft: Draft,
+  { id, criterion, before }: { readonly id: string; readonly criterion: string; readonly before: readonly Stored[] },
+  model: Schema[number],
+  decide: Decider,
+): Case {
+  const clock = caseClock(model);
+  const store = (ruleset: string) => before.filter((stored) => stored.ruleset === ruleset).map(({ row }) => row);
+  const { does = 'insert', existing = null, input, wire } = draft;
+  return {
+    id,
+    ruleset: model.ruleset,
+    constraint: draft.constraint,
+    criterion,
+    reason: draft.reason,
+    does,
+    wire,
+    clock,
+    before,
+    existing,
+    input,
+    expected: decide(input, wire, { store, clock, partial: does === 'patch', existing }),
+  };
+}

@@ -1,0 +1,164 @@
+import type { Ranges } from '../pattern/ranges.js';
+import { accepts } from './run.js';
+import { fewest, type Routes, readable, transitionWords } from './words.js';
+
+/** A text that is refused, though one edit makes an accepted one of it; and what was done to that one. */
+export interface NearMiss {
+  readonly text: string;
+  readonly words: string;
+}
+
+/** What stands before or behind a text that is accepted by itself. */
+const OUTSIDE: readonly (readonly [stranger: string, words: string])[] = [
+  ['x', 'a letter'],
+  ['1', 'a digit'],
+];
+/** At most so many accepted texts get something before and behind them. */
+const MOST_WORDS = 24;
+
+/** Letters and digits that a careless class takes in. */
+const STRANGERS: readonly (readonly [on: (character: string) => boolean, instead: string, words: string])[] = [
+  [isDigit, '\u0663', 'a digit of another script'],
+  [isLetter, '\u00e9', 'a letter with an accent'],
+  [isLetter, '\u0430', 'a look-alike letter of another script'],
+  [(character) => isLetter(character) || isDigit(character), '_', 'a low line'],
+  [(character) => character === '-', '\u2013', 'a dash instead of the hyphen'],
+  [(character) => character === '.', 'x', 'a letter instead of the dot'],
+  [(character) => character === ' ', '\u00a0', 'a no-break space instead of the space'],
+];
+
+/** At most so many edits are looked at: of a large automaton, those that make the shortest texts. */
+const MOST_LOOKED_AT = 4_000;
+
+/** A move with the states on both sides of it. */
+interface Step {
+  readonly state: number;
+  readonly on: Ranges;
+  readonly to: number;
+}
+type Edit = () => NearMiss;
+
+/**
+ * What is one edit away from an accepted text and refused, each edit at each move of the automaton once: something before
+ * and behind the text, a character missing, doubled, in the other letter case, just beside a range of characters, or of
+ * another script; a part once more than it may be there, an end too early. The kinds of edit take turns, and of each kind
+ * the shortest texts come first.
+ *
+ * @param most of them at most; `left` is how many more edits there are, some of which may be accepted
+ */
+export function nearMisses(
+  routes: Routes,
+  most: number,
+): { readonly misses: readonly NearMiss[]; readonly left: number } {
+  const { automaton } = routes;
+  const edits = inTurns(editsOf(routes));
+  const seen = new Set(['']);
+  const misses: NearMiss[] = [];
+  let looked = 0;
+  for (const edit of edits) {
+    if (misses.length === most || looked === MOST_LOOKED_AT) break;
+    looked += 1;
+    const miss = edit();
+    if (seen.has(miss.text) || accepts(automaton, miss.text)) continue;
+    seen.add(miss.text);
+    misses.push(miss);
+  }
+  return { misses, left: edits.length - looked };
+}
+
+/** Every edit, by its kind. */
+function editsOf(routes: Routes): readonly (readonly Edit[])[] {
+  const { automaton } = routes;
+  const kinds: Edit[][] = Array.from({ length: 9 }, () => []);
+  const add = (kind: number, edit: Edit) => kinds[kind]?.push(edit);
+  for (const word of fewest(automaton, transitionWords(routes, MOST_WORDS))) {
+    if (word === '') continue;
+    for (const [stranger, words] of OUTSIDE) {
+      add(0, () => ({ text: `${word}${stranger}`, words: `${words} behind it` }));
+      add(1, () => ({ text: `${stranger}${word}`, words: `${words} before it` }));
+    }
+  }
+  const shortest = shortestFirst(routes);
+  const steps = furthest(shortest);
+  for (const step of shortest) {
+    const before = () => routes.to(step.state);
+    const length = routes.lengthTo(step.state);
+    const rest = () => routes.onFrom(step.to, length + 1);
+    const own = () => routes.characterOf(step.on, length);
+    const instead = (text: string, words: string): NearMiss => ({ text: before() + text + rest(), words });
+    add(2, () => instead('', `"${own()}" is missing`));
+    add(3, () => instead(own() + own(), `"${own()}" twice`));
+    for (const character of examples(step.on)) {
+      add(4, () => instead(otherCase(character), `"${character}" in the other letter case`));
+      for (const [fits, stranger, words] of STRANGERS)
+        if (fits(character)) add(6, () => instead(stranger, words));
+    }
+    for (const [beside, range] of besides(step.on)) add(5, () => instead(beside, `"${beside}", just outside ${range}`));
+  }
+  const states = [...routes.order].reverse();
+  for (const state of states) {
+    if (automaton.states[state]?.accepts === true) {
+      // A part that is there as often as it may be, once more.
+      for (const { on, to } of steps) {
+        const more = () => routes.characterOf(on, 0) + routes.onFrom(to, 1);
+        add(7, () => ({ text: routes.to(state) + more(), words: `"${more()}" once more` }));
+      }
+    } else add(8, () => ({ text: routes.to(state), words: 'it ends too early' }));
+  }
+  return kinds;
+}
+
+/** Of steps on the same characters the one that leads furthest. */
+function furthest(steps: readonly Step[]): readonly Step[] {
+  return [...new Map(steps.map((step) => [JSON.stringify(step.on), step])).values()];
+}
+
+function shortestFirst(routes: Routes): readonly Step[] {
+  const steps = routes.order.flatMap((state) =>
+    (routes.automaton.states[state]?.moves ?? [])
+      .filter(({ to }) => routes.leadsOn(to))
+      .map(({ on, to }): Step => ({ state, on, to })),
+  );
+  const length = ({ state, to }: Step) => routes.lengthTo(state) + routes.lengthFrom(to);
+  return steps.sort((a, b) => length(a) - length(b));
+}
+
+/** The first of each list, then the second of each, and so on. */
+function inTurns<T>(lists: readonly (readonly T[])[]): readonly T[] {
+  const longest = Math.max(0, ...lists.map((list) => list.length));
+  return Array.from({ length: longest }, (_, at) => lists.flatMap((list) => list.slice(at, at + 1))).flat();
+}
+
+/** A readable character of each of the first ranges. */
+function examples(on: Ranges): readonly string[] {
+  return on.slice(0, 3).map((range) => readable([range]));
+}
+
+function isDigit(character: string): boolean {
+  return /[0-9]/.test(character);
+}
+
+function isLetter(character: string): boolean {
+  return /[A-Za-z]/.test(character);
+}
+
+function otherCase(character: string): string {
+  const upper = character.toUpperCase();
+  return upper === character ? character.toLowerCase() : upper;
+}
+
+/** The printable characters of ASCII beside the ranges of a set, and the range. */
+function besides(on: Ranges): readonly (readonly [beside: string, range: string])[] {
+  return on.flatMap(([from, to]) => {
+    const range = from === to ? `"${String.fromCodePoint(from)}"` : `${nameOf(from)} to ${nameOf(to)}`;
+    return [from - 1, to + 1]
+      .filter((point) => point > 0x20 && point < 0x7f)
+      .map((point) => [String.fromCodePoint(point), range] as const);
+  });
+}
+
+/** A character that can be seen, as it is; any other by its number. */
+function nameOf(point: number): string {
+  const character = String.fromCodePoint(point);
+  return /[\p{L}\p{N}\p{P}\p{S}]/u.test(character) ? `"${character}"` : `U+${point.toString(16).toUpperCase().padStart(4, '0')}`;
+}
