@@ -50,6 +50,8 @@ export async function askAll(
 /** Why a case is not for a layer, or null where it is. A table takes the other wires' cases as a server hands them on. */
 function whyNotFor({ can, rulesets }: Layer, one: Case, schema: Schema): string | null {
   if (rulesets !== null && !rulesets.includes(one.ruleset)) return `it has nothing for ${one.ruleset}`;
+  if (!can.does.includes(one.does))
+    return one.does === 'patch' ? 'it takes no partial updates' : 'it takes new records only';
   const isLookup = modelOf(one.ruleset, schema).constraints.some(
     ({ id, stage }) => id === one.constraint && stage === 'lookup',
   );

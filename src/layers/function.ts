@@ -1,7 +1,16 @@
 import { existsSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { ProblemError, problems } from '../core/messages/index.js';
-import { type Answer, type Case, type Clock, pointerToPath, type Row, type Wire } from '../core/model/index.js';
+import {
+  type Answer,
+  type Case,
+  type Clock,
+  type Operation,
+  operations,
+  pointerToPath,
+  type Row,
+  type Wire,
+} from '../core/model/index.js';
 import type { Layer, OpenLayer, Surroundings } from './layer.js';
 import { loadModule } from './module-loader.js';
 
@@ -12,11 +21,19 @@ export type FunctionAnswer =
   | { readonly accepted: Row }
   | { readonly refused: readonly { readonly field: string; readonly rule?: string; readonly message?: string }[] };
 
+/** What is done with a record, and the stored one that it is done to; null for a new one. */
+export type Write = Pick<Case, 'does' | 'existing'>;
+
 export interface FunctionOptions {
   /** A module for each ruleset that the function checks; without it, the compiled modules are asked. */
   readonly modules?: { readonly [ruleset: string]: string };
-  /** Calls the function; `check(input, { wire, clock })` if not given. What it throws is a breakdown. */
-  readonly call?: (module: Loaded, input: unknown, wire: Wire, clock: Clock) => unknown;
+  /**
+   * Calls the function; `check(input, { wire, clock, … })` if not given. What it throws is a breakdown. `write` says
+   * whether it is a new record, or one in the place of, or over some fields of, the stored one that comes with it.
+   */
+  readonly call?: (module: Loaded, input: unknown, wire: Wire, clock: Clock, write: Write) => unknown;
+  /** What it does with records: all three where `call` is not given, otherwise it takes new ones unless told. */
+  readonly does?: readonly Operation[];
   /** Reads the result; the compiled modules' own form if not given. */
   readonly answer?: (result: unknown) => FunctionAnswer;
   /** The wires it takes. */
@@ -33,11 +50,12 @@ export interface FunctionOptions {
 export function functionLayer(options: FunctionOptions = {}): Layer {
   const wires = options.wires ?? ['form', 'json'];
   const store = options.store !== undefined;
+  const own = options.call === undefined ? operations : (['insert'] as const);
   return {
     kind: 'function',
     target: 'javascript',
     rulesets: options.modules === undefined ? null : Object.keys(options.modules),
-    can: { store, allViolations: true, wires, convertsFirst: false },
+    can: { store, allViolations: true, wires, does: options.does ?? own, convertsFirst: false },
     open: (surroundings) => open(options, surroundings),
   };
 }
@@ -84,13 +102,16 @@ function prepared({ store }: FunctionOptions, module: Loaded, one: Case): number
   if (store === undefined) return 0;
   store.clear(module);
   for (const { ruleset, row } of one.before) store.put(module, ruleset, row);
+  if (one.existing !== null) store.put(module, one.ruleset, one.existing);
   return store.rows(module, one.ruleset).length;
 }
 
 async function called(options: FunctionOptions, module: Loaded, one: Case): Promise<Answer> {
   try {
     const call = options.call ?? callCheck;
-    const result = (options.answer ?? readChecked)(await call(module, structuredClone(one.input), one.wire, one.clock));
+    const { does, existing, wire, clock } = one;
+    const said = await call(module, structuredClone(one.input), wire, clock, { does, existing });
+    const result = (options.answer ?? readChecked)(said);
     // A function without types may say yes and give nothing back.
     if ('accepted' in result) return { accepted: result.accepted ?? {} };
     const blames = result.refused.map(({ field, rule, message }) => ({
@@ -108,9 +129,9 @@ function describe(error: unknown): string {
   return error instanceof Error ? `${error.name}: ${error.message}` : String(error);
 }
 
-function callCheck(module: Loaded, input: unknown, wire: Wire, clock: Clock): unknown {
+function callCheck(module: Loaded, input: unknown, wire: Wire, clock: Clock, { does, existing }: Write): unknown {
   if (typeof module.check !== 'function') throw new TypeError('the module exports no function check');
-  return module.check(input, { wire, clock });
+  return module.check(input, { wire, clock, ...(does === 'patch' ? { partial: true, existing } : {}) });
 }
 
 function readChecked(result: unknown): FunctionAnswer {

@@ -1,6 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
 import { decide } from '../core/meaning/index.js';
-import type { Answer, Case, Row, Wire } from '../core/model/index.js';
+import type { Answer, Case, Operation, Row, Wire } from '../core/model/index.js';
 import type { TargetName } from '../core/targets/index.js';
 
 /** Where a layer finds what it is made from. All paths of its options are relative to `folder`. */
@@ -31,6 +31,8 @@ export interface Layer {
     /** It tells every broken rule; otherwise one of them is enough. */
     readonly allViolations: boolean;
     readonly wires: readonly Wire[];
+    /** What it does with a record: takes a new one, puts one in the place of a stored one, or over some of its fields. */
+    readonly does: readonly Operation[];
     /** It turns values into its column's type before it checks them: any rule of a mistyped field is right blame. */
     readonly convertsFirst: boolean;
   };
@@ -44,8 +46,9 @@ export interface Layer {
  */
 export function rowFor(one: Case, schema: Schema): { readonly [name: string]: unknown } | null {
   if (one.wire === 'row') return one.input as Row;
-  const { clock } = one;
-  const verdict = decide(modelOf(one.ruleset, schema), one.input, one.wire, { clock });
+  const { clock, existing, does } = one;
+  const how = { clock, existing, partial: does === 'patch' };
+  const verdict = decide(modelOf(one.ruleset, schema), one.input, one.wire, how);
   return 'accepted' in verdict ? verdict.accepted : null;
 }
 

@@ -1,4 +1,5 @@
 import { ProblemError, problems } from '../core/messages/index.js';
+import { operations } from '../core/model/index.js';
 import { type Connection, connectionOf } from '../server/connections/index.js';
 import type { ColumnsByConstraint } from '../server/database-errors/index.js';
 import { addressOf, withoutAddress } from './addresses.js';
@@ -13,7 +14,7 @@ export function mariadbLayer(options: TableOptions): Layer {
     kind: 'mariadb',
     target: 'mariadb',
     rulesets: options.rulesets ?? null,
-    can: { store: true, allViolations: false, wires: ['row'], convertsFirst: true },
+    can: { store: true, allViolations: false, wires: ['row'], does: operations, convertsFirst: true },
     async open(surroundings) {
       if (options.url === undefined && options.handle === undefined)
         throw new ProblemError([problems.addressMissing(null, 'mariadbLayer')]);

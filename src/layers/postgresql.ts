@@ -1,4 +1,5 @@
 import { ProblemError, problems } from '../core/messages/index.js';
+import { operations } from '../core/model/index.js';
 import { tablesOf } from '../core/targets/index.js';
 import { type Connection, connectionOf } from '../server/connections/index.js';
 import type { ColumnsByConstraint } from '../server/database-errors/index.js';
@@ -17,7 +18,7 @@ export function postgresqlLayer(options: TableOptions = {}): Layer {
     kind: 'postgresql',
     target: 'postgresql',
     rulesets: options.rulesets ?? null,
-    can: { store: true, allViolations: false, wires: ['row'], convertsFirst: true },
+    can: { store: true, allViolations: false, wires: ['row'], does: operations, convertsFirst: true },
     async open(surroundings) {
       const sql = tablesSql(options, 'postgresql', surroundings);
       return openTables(await start(options), options, surroundings, sql);

@@ -1,6 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { ProblemError, problems } from '../core/messages/index.js';
+import { operations } from '../core/model/index.js';
 import { quoteName } from '../core/targets/index.js';
 import { connectionOf } from '../server/connections/index.js';
 import { addressOf } from './addresses.js';
@@ -18,7 +19,7 @@ export function sqliteLayer(options: TableOptions = {}): Layer {
     kind: 'sqlite',
     target: 'sqlite',
     rulesets: options.rulesets ?? null,
-    can: { store: true, allViolations: false, wires: ['row'], convertsFirst: true },
+    can: { store: true, allViolations: false, wires: ['row'], does: operations, convertsFirst: true },
     async open(surroundings) {
       const sql = tablesSql(options, 'sqlite', surroundings);
       const opened = (await given(options)) ?? (await copied(options, surroundings.folder));

@@ -9,6 +9,7 @@ import { blamesFrom, type ColumnsByConstraint, type Names, namesOf } from '../se
 import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../server/insert.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
+import { updated } from './updated.js';
 
 /** Which tables are probed: without any of these, the compiled ones, in an engine in this process. */
 export interface TableOptions {
@@ -163,7 +164,8 @@ async function* answerGroup(
         else attempts.push({ case: one, row });
       }
       if (attempts.length === 0) continue;
-      const small = attempts.filter(({ row }) => lengthOf(row) <= MOST_AT_ONCE);
+      const isSmall = ({ case: one, row }: Attempt) => one.does === 'insert' && lengthOf(row) <= MOST_AT_ONCE;
+      const small = attempts.filter(isSmall);
       const tried = await engine.batch(small);
       const outcomes = new Map(small.map((attempt, index) => [attempt, tried[index] ?? null]));
       for (const attempt of attempts) {
@@ -207,6 +209,7 @@ async function answerAlone(engine: TableEngine, schema: Schema, known: Known, at
   await connection.run('SAVEPOINT probe');
   try {
     const before = await engine.count(model.table);
+    if (attempt.case.does !== 'insert') return await answerUpdate(engine, schema, known, attempt);
     const outcome = await insertRows(connection, attempt.row)
       .then(async (inserted): Promise<Outcome> => ({ inserted: await readAgain(connection, inserted) }))
       .catch((error: unknown): Outcome => {
@@ -226,6 +229,21 @@ async function answerAlone(engine: TableEngine, schema: Schema, known: Known, at
   } finally {
     await connection.run('ROLLBACK TO probe');
   }
+}
+
+/** The stored record is there first, and then is another one. */
+async function answerUpdate(engine: TableEngine, schema: Schema, known: Known, attempt: Attempt): Promise<Answer> {
+  const { connection } = engine;
+  const { case: one, row } = attempt;
+  const outcome = await updated(connection, schema, one, row);
+  if ('record' in outcome) {
+    const later = await engine.breaksLater(tablesOf(modelOf(one.ruleset, schema)).map(({ name }) => name));
+    return later ? { refused: [] } : { accepted: outcome.record };
+  }
+  return 'unstored' in outcome
+    ? // Why not, the case that inserts such a record tells.
+      { notApplicable: 'the record to be changed cannot be stored' }
+    : answerFrom(engine, schema, known, attempt, outcome);
 }
 
 function answerFrom(

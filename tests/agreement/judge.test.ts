@@ -15,8 +15,20 @@ const broken = (...rules: readonly string[]): Extract<Verdict, { refused: unknow
 const blames = (...told: readonly (readonly [pointer: string | null, rule: string | null])[]): Answer => ({
   refused: told.map(([pointer, rule]) => ({ pointer, rule: rule === null ? null : `kiln.${rule}`, message: '' })),
 });
-const all: Layer['can'] = { store: false, allViolations: true, wires: ['json'], convertsFirst: false };
-const table: Layer['can'] = { store: true, allViolations: false, wires: ['row'], convertsFirst: true };
+const all: Layer['can'] = {
+  store: false,
+  allViolations: true,
+  wires: ['json'],
+  does: ['insert'],
+  convertsFirst: false,
+};
+const table: Layer['can'] = {
+  store: true,
+  allViolations: false,
+  wires: ['row'],
+  does: ['insert'],
+  convertsFirst: true,
+};
 const fidelities: Fidelities = new Map([
   ['kiln.name.type', { is: 'altering', why: 'numbers become text' }],
   ['kiln.name.lines', { is: 'absent', why: 'not said here' }],

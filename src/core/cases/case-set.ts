@@ -61,7 +61,10 @@ function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, nu
   const other = bases.of(model, OTHER_SEED);
   const routes = new Map<string, Routes | null>();
   const clock = caseClock(model);
-  const own = { ...model, constraints: model.constraints.filter(({ facet, predicate }) => facet && !isLookup(predicate)) };
+  const own = {
+    ...model,
+    constraints: model.constraints.filter(({ facet, predicate }) => facet && !isLookup(predicate)),
+  };
   const decideOwn = decider(own);
   return {
     model,
@@ -78,7 +81,9 @@ function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, nu
     brokenWith(path, value) {
       const verdict = decideOwn(withValue(base, path, value), 'row', { clock });
       const broken = 'refused' in verdict ? verdict.refused : [];
-      return broken.map(({ rule }) => rule).filter((id) => own.constraints.some((one) => one.id === id && one.owner === path));
+      return broken
+        .map(({ rule }) => rule)
+        .filter((id) => own.constraints.some((one) => one.id === id && one.owner === path));
     },
     routesOf(pattern) {
       const key = JSON.stringify(pattern);

@@ -29,7 +29,9 @@ export const columns: Criterion = (context) =>
           [-(2 ** (bits - 1)) - 1, `one less than the least number of ${bits} bits`],
         ])
         .filter(([value]) => Number.isSafeInteger(value) && !known.has(value))
-        .flatMap(([value, reason]) => changed(context, { [field.path]: value }, { constraint: rightFor(value), reason }));
+        .flatMap(([value, reason]) =>
+          changed(context, { [field.path]: value }, { constraint: rightFor(value), reason }),
+        );
 
       /** The limit that such a number breaks, where it breaks one. */
       function rightFor(value: Value): string {

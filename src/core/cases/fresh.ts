@@ -49,7 +49,8 @@ export class Fresh {
   /** The draft with values of its own, the same ones for the same id. */
   freshened(draft: Draft, id: string): Draft {
     const { model } = this.#context;
-    const isMet = draft.existing !== undefined || draft.before?.some(({ ruleset }) => ruleset === model.ruleset) === true;
+    const isMet =
+      draft.existing !== undefined || draft.before?.some(({ ruleset }) => ruleset === model.ruleset) === true;
     if (isMet || typeof draft.input !== 'object' || draft.input === null || Array.isArray(draft.input)) return draft;
     const subjects = model.constraints.find((one) => one.id === draft.constraint)?.subjects ?? [];
     const input = { ...draft.input } as { [name: string]: unknown };
@@ -65,7 +66,8 @@ export class Fresh {
     const isStandard = (one: string) => rawAt(input, one, wire) === rawAt(standard, one, wire);
     if (!isStandard(path) || !this.#linkedTo(path).every(isStandard)) return;
     const value = this.#drawn(path, id);
-    if (value !== null) putRaw(input, path, rawAt(carriedRow(model, withValue(base, path, value), wire), path, wire), wire);
+    if (value !== null)
+      putRaw(input, path, rawAt(carriedRow(model, withValue(base, path, value), wire), path, wire), wire);
   }
 
   /** The fields that a rule holds against this one: where a case changes one of them, this one stays. */

@@ -1,6 +1,15 @@
 import { edgesOf, isScalar, isTrimmed, type KnownField, sampleOf } from '../kinds/index.js';
 import { formName, type Value, valueAt, type Wire, wires, withValue } from '../model/index.js';
-import { brokenRules, type Context, type Criterion, carried, changed, type Draft, facetOf, rawEntry } from './context.js';
+import {
+  brokenRules,
+  type Context,
+  type Criterion,
+  carried,
+  changed,
+  type Draft,
+  facetOf,
+  rawEntry,
+} from './context.js';
 import { listFields } from './places.js';
 import { trapsFor } from './traps.js';
 
@@ -51,7 +60,11 @@ function withMiddle(context: Context, { path, facets }: KnownField, item: KnownF
   const row = withValue(context.base, path, three);
   const fits = three.length > few.length && brokenRules(context, row).length === 0;
   const items = fits ? three : few;
-  return { inside: fits ? { ...context, base: row } : context, items, at: Math.max(Math.ceil(items.length / 2) - 1, 0) };
+  return {
+    inside: fits ? { ...context, base: row } : context,
+    items,
+    at: Math.max(Math.ceil(items.length / 2) - 1, 0),
+  };
 }
 
 /** A list with another item at a place; a list of none gets it as its only one. */
@@ -133,7 +146,13 @@ function innerFields(
       const name = `${formName(path)}[${at}][${field.name}]`;
       const put = (wire: Wire, raw: unknown, facet: string, reason: string): Draft => {
         if (wire !== 'form')
-          return rawEntry(context, wire, path, putAt(items, at, { ...record, [field.name]: raw }), about(facet, reason));
+          return rawEntry(
+            context,
+            wire,
+            path,
+            putAt(items, at, { ...record, [field.name]: raw }),
+            about(facet, reason),
+          );
         return { ...about(facet, reason), wire, input: { ...carried(context, context.base, wire), [name]: raw } };
       };
       const value = record[field.name] ?? sampleOf(field, 0);

@@ -99,11 +99,7 @@ const traps: PerKind<TrapsFor> = {
       ['', 'nothing'],
     ],
     json: [...containers, [true, 'a boolean'], ['1,5', 'a decimal comma'], inOtherType(value)],
-    row: [
-      inOtherType(value),
-      ['1,5', 'a decimal comma'],
-      ['abc', 'a word'],
-    ],
+    row: [inOtherType(value), ['1,5', 'a decimal comma'], ['abc', 'a word']],
   }),
   time: momentTraps(notTimes),
   dateTime: momentTraps([...notMoments(''), ['2026-03-02T09:00:00Z', 'a zone behind it']]),

@@ -22,7 +22,11 @@ const twins: readonly (readonly [stored: string, sent: string, words: string])[]
   ['a\u200ba', 'aa', 'the same but for a zero-width space'],
 ];
 
-function repeats(context: Context, { id: constraint }: Constraint, { of, fold }: PredicateOf<'unique'>): readonly Draft[] {
+function repeats(
+  context: Context,
+  { id: constraint }: Constraint,
+  { of, fold }: PredicateOf<'unique'>,
+): readonly Draft[] {
   const { model, base, other } = context;
   const twin = applied(other, Object.fromEntries(of.map((path) => [path, valueAt(base, path)])));
   const targets = distinct([...context.before, ...context.otherBefore]);
@@ -42,7 +46,8 @@ function repeats(context: Context, { id: constraint }: Constraint, { of, fold }:
   const pairs = texts.flatMap((path) => {
     const value = String(valueAt(base, path));
     const swapped = swapCase(value);
-    const words = fold === 'case' ? 'the same in the other letter case' : 'the same letters in the other case, another value';
+    const words =
+      fold === 'case' ? 'the same in the other letter case' : 'the same letters in the other case, another value';
     return [
       ...(swapped === value ? [] : [[path, value, swapped, words] as const]),
       ...twins.map(([stored, sent, said]) => {

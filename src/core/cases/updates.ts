@@ -66,7 +66,9 @@ function singleChanges(context: Context): readonly Draft[] {
   });
   return singleFields(model).flatMap((field) => {
     const { path } = field;
-    const lookups = model.constraints.filter(({ predicate, subjects }) => isLookup(predicate) && subjects.includes(path));
+    const lookups = model.constraints.filter(
+      ({ predicate, subjects }) => isLookup(predicate) && subjects.includes(path),
+    );
     const own = valueAt(base, path);
     const other = (choices.get(path) ?? []).find(
       (value) => value !== null && value !== own && brokenRules(context, withValue(base, path, value)).length === 0,
@@ -77,7 +79,9 @@ function singleChanges(context: Context): readonly Draft[] {
       ...lookups.map(({ id }) => patch(path, carriedValue(context, path), id, 'its own value once more')),
       ...(other === undefined || reference
         ? []
-        : [patch(path, rawOf(context, path, other), facetOf(context, path, 'type'), 'another value, and nothing else')]),
+        : [
+            patch(path, rawOf(context, path, other), facetOf(context, path, 'type'), 'another value, and nothing else'),
+          ]),
     ];
   });
 }
@@ -91,9 +95,18 @@ function takenValues(context: Context): readonly Draft[] {
     const row = applied(base, Object.fromEntries(predicate.of.map((path) => [path, valueAt(other, path)])));
     if (brokenRules(context, row).length > 0 || predicate.of.some((path) => valueAt(other, path) === null)) return [];
     const about = { constraint: id, before, existing: base };
-    const sent = predicate.of.reduce<Row>((input, path) => merged(input, nested(path, rawOf(context, path, valueAt(other, path)))), {});
+    const sent = predicate.of.reduce<Row>(
+      (input, path) => merged(input, nested(path, rawOf(context, path, valueAt(other, path)))),
+      {},
+    );
     return [
-      { ...about, does: 'replace', wire: 'json', input: carried(context, row, 'json'), reason: "another record's values" },
+      {
+        ...about,
+        does: 'replace',
+        wire: 'json',
+        input: carried(context, row, 'json'),
+        reason: "another record's values",
+      },
       { ...about, does: 'patch', wire: 'json', input: sent, reason: "another record's values, in a partial update" },
     ];
   });
@@ -108,7 +121,8 @@ function throughStored(context: Context): readonly Draft[] {
   };
   return model.constraints.filter(isOfSeveral).flatMap((rule) => {
     const subjects = [...new Set(rule.subjects)];
-    if (!subjects.every((path) => singleFields(model).some((field) => field.path === path && isScalar(field)))) return [];
+    if (!subjects.every((path) => singleFields(model).some((field) => field.path === path && isScalar(field))))
+      return [];
     const rows = combinations(context, rule).map((values) => applied(context.base, values));
     return subjects.flatMap((path) => {
       const found = halves(context, rule, path, rows);

@@ -77,5 +77,7 @@ function strangers(field: Field) {
           { value: `${code} `, words: 'a space behind the code' },
           { value: code.slice(0, -1), words: 'the code without its last letter' },
         ];
-  return near.filter(({ value }) => value !== '' && !codes.has(value)).map((stranger) => ({ facet: 'enumeration', ...stranger }));
+  return near
+    .filter(({ value }) => value !== '' && !codes.has(value))
+    .map((stranger) => ({ facet: 'enumeration', ...stranger }));
 }

@@ -5,11 +5,17 @@ import { fractionOf, momentKind } from './moments.js';
 
 /** A day and a time of day without a zone, as a clock on the wall shows them. */
 export const dateTime: Kind = {
-  ...momentKind('local', canonicalDateTime, addSecondsToDateTime, ['0001-01-01T00:00:00', '9999-12-31T23:59:59'], [
-    ['1969-12-31T23:59:59', 'the second before seconds are counted from'],
-    ['2038-01-19T03:14:08', 'the first second that 32 bits do not count'],
-    ['2024-02-29T23:59:59', 'the last second of a leap day'],
-  ]),
+  ...momentKind(
+    'local',
+    canonicalDateTime,
+    addSecondsToDateTime,
+    ['0001-01-01T00:00:00', '9999-12-31T23:59:59'],
+    [
+      ['1969-12-31T23:59:59', 'the second before seconds are counted from'],
+      ['2038-01-19T03:14:08', 'the first second that 32 bits do not count'],
+      ['2024-02-29T23:59:59', 'the last second of a leap day'],
+    ],
+  ),
   domain: 'local',
   facets: { min: 'ISO local', max: 'ISO local', fraction: 'fraction digits' },
   grammar: {

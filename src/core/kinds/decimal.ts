@@ -60,7 +60,23 @@ function stepped(field: Field, value: Value, by: number): Value {
 }
 
 /** Amounts that people write; a limit that moves past one of them leaves the others where they are. */
-const USUAL = ['12.5', '40', '7.25', '20', '3.5', '0.5', '1', '100', '15.75', '64', '250', '0.25', '700', '980', '1200'];
+const USUAL = [
+  '12.5',
+  '40',
+  '7.25',
+  '20',
+  '3.5',
+  '0.5',
+  '1',
+  '100',
+  '15.75',
+  '64',
+  '250',
+  '0.25',
+  '700',
+  '980',
+  '1200',
+];
 
 /** An exact decimal number: at most `precision` digits, `scale` of them after the point. Nothing is ever rounded. */
 export const decimal: Kind = {

@@ -42,7 +42,8 @@ export function momentKind(
       ...turns.flatMap(([value, words]) => {
         const turn = edge(field, value, words);
         const { min, max } = field.facets;
-        const isWithin = (of: string) => !(typeof min === 'string' && of < min) && !(typeof max === 'string' && of > max);
+        const isWithin = (of: string) =>
+          !(typeof min === 'string' && of < min) && !(typeof max === 'string' && of > max);
         return turn !== null && isWithin(String(turn.value)) ? [turn] : [];
       }),
     ],

@@ -39,7 +39,11 @@ export const text: Kind = {
         add('maxLength', maxLength + 1, 'one above the greatest length, in characters of two bytes', 'é');
         const marked = `${'e\u0301'.repeat(Math.ceil(maxLength / 2))}e`;
         const cut = [...marked].slice(0, maxLength).join('');
-        edges.push({ facet: 'maxLength', value: cut, words: 'exactly the greatest length, in letters with accents apart' });
+        edges.push({
+          facet: 'maxLength',
+          value: cut,
+          words: 'exactly the greatest length, in letters with accents apart',
+        });
       }
     }
     const least = typeof minLength === 'number' ? Math.max(minLength, 1) : 1;

@@ -5,11 +5,17 @@ import { fractionOf, momentKind } from './moments.js';
 
 /** A moment of the world's time; its canonical form is in UTC. */
 export const timestamp: Kind = {
-  ...momentKind('instant', canonicalInstant, addSecondsToDateTime, ['0001-01-01T00:00:00Z', '9999-12-31T23:59:59Z'], [
-    ['1969-12-31T23:59:59Z', 'the second before seconds are counted from'],
-    ['2038-01-19T03:14:08Z', 'the first second that 32 bits do not count'],
-    ['2024-02-29T23:59:59Z', 'the last second of a leap day'],
-  ]),
+  ...momentKind(
+    'instant',
+    canonicalInstant,
+    addSecondsToDateTime,
+    ['0001-01-01T00:00:00Z', '9999-12-31T23:59:59Z'],
+    [
+      ['1969-12-31T23:59:59Z', 'the second before seconds are counted from'],
+      ['2038-01-19T03:14:08Z', 'the first second that 32 bits do not count'],
+      ['2024-02-29T23:59:59Z', 'the last second of a leap day'],
+    ],
+  ),
   domain: 'instant',
   facets: { min: 'ISO instant', max: 'ISO instant', fraction: 'fraction digits' },
   grammar: {

@@ -32,12 +32,7 @@ export function canonicalise(model: Model, decoding: Decoding, wire: Wire, fills
 function canonicalRecord(fields: Fields, values: Row, pointer: string, putting: Putting): Values {
   const record: Values = {};
   for (const name of Object.keys(values)) {
-    record[name] = canonicalField(
-      fields[name] as Field,
-      values[name] ?? null,
-      pointer + pointerToKey(name),
-      putting,
-    );
+    record[name] = canonicalField(fields[name] as Field, values[name] ?? null, pointer + pointerToKey(name), putting);
   }
   return record;
 }

@@ -109,9 +109,7 @@ export async function decideAsking(model: Model, input: unknown, wire: Wire, how
   if (judged.decoding.refused.has('') || judged.decoding.over.has('')) return verdict;
   const faulty = new Set(before.map(({ pointer }) => pointer));
   const asked = await Promise.all(
-    questions(judged, by, sent, faulty).map(async (question) =>
-      (await question.ask()) ? [] : [told(question)],
-    ),
+    questions(judged, by, sent, faulty).map(async (question) => ((await question.ask()) ? [] : [told(question)])),
   );
   const refused = asked.flat();
   if (refused.length === 0) return verdict;

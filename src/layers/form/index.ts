@@ -30,7 +30,7 @@ export function formLayer(options: FormOptions = {}): Layer {
     kind: 'form',
     target: 'html',
     rulesets: options.files === undefined ? null : Object.keys(options.files),
-    can: { store: false, allViolations: true, wires: ['form'], convertsFirst: false },
+    can: { store: false, allViolations: true, wires: ['form'], does: ['insert', 'replace'], convertsFirst: false },
     open: async (surroundings) => open(options, surroundings),
   };
 }
@@ -117,7 +117,8 @@ function pointerToControl(name: string): string {
 }
 
 function isAbout({ constraint, ruleset }: Case, name: string): boolean {
-  const path = stepsOf(name).reduce((before, step) => (/^[0-9]+$/.test(step) ? `${before}[]` : `${before}.${step}`));
+  const [first = '', ...rest] = stepsOf(name);
+  const path = rest.reduce((before, step) => (/^[0-9]+$/.test(step) ? `${before}[]` : `${before}.${step}`), first);
   return constraint.startsWith(`${ruleset}.${path}.`);
 }
 

@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/potter.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-dd7dca85ca8d216f5aed38f83b0d7336638e4a90e0e7e6aa19f6ae5a710723d8
+// Digest: sha256-23166081ed6fafca35b8f04779757f563ee28a320e9b04ab395b578327aef7aa
 
 /** The native control of each field: element, attributes, options. */
 export const controls = {
@@ -34,7 +34,7 @@ export const controls = {
     "attributes": {
       "type": "text",
       "inputmode": "email",
-      "pattern": "\\s*(?:(?=[^\\s\\x00\\uFFFD](?:[^\\x00\\uFFFD]{0,252}[^\\s\\x00\\uFFFD])?\\s*$)[\\x21\\x23-\\x27\\x2A-\\x2B\\x2D-9\\x3D\\x3FA-Z\\x5E-\\x7E\\u017F\\u212A]{1,64}\\x40[0-9A-Za-z\\u017F\\u212A](?:[\\x2D0-9A-Za-z\\u017F\\u212A]{0,61}[0-9A-Za-z\\u017F\\u212A])?(?:\\x2E[0-9A-Za-z\\u017F\\u212A](?:[\\x2D0-9A-Za-z\\u017F\\u212A]{0,61}[0-9A-Za-z\\u017F\\u212A])?)*(?<!\\s)\\s*)?"
+      "pattern": "\\s*(?:(?=[^\\s\\x00\\uFFFD](?:[^\\x00\\uFFFD]{0,252}[^\\s\\x00\\uFFFD])?\\s*$)[\\x21\\x23-\\x27\\x2A-\\x2B\\x2D-9\\x3D\\x3FA-Z\\x5E-\\x7E]{1,64}\\x40[0-9A-Za-z](?:[\\x2D0-9A-Za-z]{0,61}[0-9A-Za-z])?(?:\\x2E[0-9A-Za-z](?:[\\x2D0-9A-Za-z]{0,61}[0-9A-Za-z])?)*(?<!\\s)\\s*)?"
     }
   },
   "memberSince": {

@@ -90,8 +90,7 @@ function editsOf(routes: Routes): readonly (readonly Edit[])[] {
     add(3, () => instead(own() + own(), `"${own()}" twice`));
     for (const character of examples(step.on)) {
       add(4, () => instead(otherCase(character), `"${character}" in the other letter case`));
-      for (const [fits, stranger, words] of STRANGERS)
-        if (fits(character)) add(6, () => instead(stranger, words));
+      for (const [fits, stranger, words] of STRANGERS) if (fits(character)) add(6, () => instead(stranger, words));
     }
     for (const [beside, range] of besides(step.on)) add(5, () => instead(beside, `"${beside}", just outside ${range}`));
   }
@@ -160,5 +159,7 @@ function besides(on: Ranges): readonly (readonly [beside: string, range: string]
 /** A character that can be seen, as it is; any other by its number. */
 function nameOf(point: number): string {
   const character = String.fromCodePoint(point);
-  return /[\p{L}\p{N}\p{P}\p{S}]/u.test(character) ? `"${character}"` : `U+${point.toString(16).toUpperCase().padStart(4, '0')}`;
+  return /[\p{L}\p{N}\p{P}\p{S}]/u.test(character)
+    ? `"${character}"`
+    : `U+${point.toString(16).toUpperCase().padStart(4, '0')}`;
 }

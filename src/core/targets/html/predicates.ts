@@ -2,12 +2,14 @@ import { facetRules } from '../../kinds/index.js';
 import type { Field, Pattern } from '../../model/index.js';
 import {
   automatonOfPattern,
+  complement,
   coveringWords,
   damagedCharacters,
   factsOf,
   intersect,
   isExponential,
   NotRegular,
+  normalise,
   type PatternTree,
   type Ranges,
   readParts,
@@ -42,7 +44,9 @@ export function textPattern(field: Field): TextPattern {
   try {
     const slow = patterns.find((pattern) => isExponential(pattern));
     if (slow !== undefined) throw new NotRegular('ways to be read that multiply with every character');
-    const parts = patterns.flatMap((pattern) => readParts(folded(pattern, facets.case)));
+    const parts = patterns
+      .flatMap((pattern) => readParts(pattern))
+      .map((part) => ({ ...part, tree: typed(part.tree, facets.case) }));
     const [first, ...more] = parts;
     const tree = first?.tree ?? { sequence: [] };
     const declared = facets.pattern == null ? null : automatonOfPattern(facets.pattern as Pattern);
@@ -57,10 +61,24 @@ export function textPattern(field: Field): TextPattern {
   }
 }
 
-/** Letters whose case is changed later may be typed in either. */
-function folded(pattern: Pattern, letterCase: unknown): Pattern {
-  const isFolded = letterCase === 'lower' || letterCase === 'upper';
-  return isFolded && !pattern.flags.includes('i') ? { ...pattern, flags: `${pattern.flags}i` } : pattern;
+const CAPITALS: Ranges = [[0x41, 0x5a]];
+const SMALL: Ranges = [[0x61, 0x7a]];
+const CASE = 0x20;
+
+/** What may be typed so that a tree holds what comes of it, where letters are put into one case (A–Z and a–z only). */
+function typed(tree: PatternTree, letterCase: unknown): PatternTree {
+  if (letterCase !== 'lower' && letterCase !== 'upper') return tree;
+  const [kept, changed, by] = letterCase === 'lower' ? [SMALL, CAPITALS, -CASE] : [CAPITALS, SMALL, CASE];
+  const inside = (one: PatternTree): PatternTree => {
+    if ('one' in one) {
+      const twins = intersect(one.one, kept).map(([from, to]) => [from + by, to + by] as const);
+      return { one: normalise([...intersect(one.one, complement(changed)), ...twins]) };
+    }
+    if ('sequence' in one) return { sequence: one.sequence.map(inside) };
+    if ('either' in one) return { either: one.either.map(inside) };
+    return { ...one, repeat: inside(one.repeat) };
+  };
+  return inside(tree);
 }
 
 /** Every pattern that a text must fit: the declared one, that of its kind, and its set of characters. */

@@ -1,0 +1,38 @@
+import type { Schema } from '../core/declare/index.js';
+import type { Case, Row } from '../core/model/index.js';
+import type { Connection } from '../server/connections/index.js';
+import { insertRows, RowRefused } from '../server/insert.js';
+import { placeIn } from '../server/place.js';
+import { readRows, storedRecord } from '../server/read-records.js';
+import { type RowToWrite, rowsOf } from '../server/rows.js';
+import { updateRows } from '../server/update.js';
+import { modelOf, rowFor } from './layer.js';
+
+/** What became of an update: the record as it is stored then, the row that was refused, or why there was none to change. */
+export type Updated =
+  | { readonly record: Row }
+  | { readonly error: unknown; readonly row: RowToWrite }
+  | { readonly unstored: unknown };
+
+/** Stores the record that a case changes, and changes it. */
+export async function updated(connection: Connection, schema: Schema, one: Case, row: RowToWrite): Promise<Updated> {
+  const model = modelOf(one.ruleset, schema);
+  const existing = one.existing ?? {};
+  const place = placeIn(connection, schema, model);
+  const keyName = place.root.key[0]?.name ?? '';
+  let key: string | number;
+  try {
+    const [first] = await insertRows(connection, await rowsOf(model, existing, schema, connection.engine));
+    key = first?.columns?.[keyName] as string | number;
+  } catch (error) {
+    return { unstored: error };
+  }
+  try {
+    await updateRows(place, row, key, existing, rowFor(one, schema) ?? {});
+    const own = row.columns.find(({ name }) => name === keyName)?.value ?? key;
+    const [found] = await readRows(connection, model, place.whereKey(1), [own]);
+    return { record: found === undefined ? {} : storedRecord(model, schema, connection, found) };
+  } catch (error) {
+    return error instanceof RowRefused ? { error: error.cause, row: error.row } : { error, row };
+  }
+}
