@@ -1,3 +1,5 @@
+export { type CaseStatements, caseStatements, isForTable, isWithoutStore } from './case-statements.js';
+export { type Expectation, expectationOf } from './expectation.js';
 export { judgeAnswer, type MismatchKind, visible } from './judge.js';
 export { askOne, type LayerAnswer, type OneRecord } from './one-record.js';
 export { type Answered, askAll, type Progress } from './run.js';

@@ -1,31 +1,144 @@
 import { existsSync } from 'node:fs';
-import { resolve } from 'node:path';
-import { casesFor } from '../core/cases/index.js';
+import { dirname, relative, resolve } from 'node:path';
+import { caseStatements, isForTable, isWithoutStore } from '../agreement/index.js';
+import { type CaseSet, caseSetFor, selected } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
+import { type Case, operations } from '../core/model/index.js';
+import { type EngineName, tableTargets } from '../core/targets/index.js';
+import { casesCsv, casesSql, coverageText, type TestTarget, testFile } from '../report/index.js';
+import { fieldNamed } from './explain.js';
 import { narrowed, type Project } from './project.js';
 import { shortPath, type Terminal } from './terminal.js';
 import { writeFiles } from './write-files.js';
 
 export interface CasesOptions {
   readonly ruleset?: readonly string[];
+  readonly rule?: readonly string[];
+  readonly field?: readonly string[];
+  readonly budget?: number;
   readonly out?: string;
   readonly overwrite?: boolean;
-  readonly format: 'jsonl' | 'json';
+  readonly engine?: EngineName;
+  readonly module?: readonly string[];
+  readonly url?: readonly string[];
+  readonly format: 'jsonl' | 'json' | 'csv' | 'sql' | 'test';
 }
 
-/** Writes the boundary cases as JSON Lines or one JSON list, to standard output or whole into a file. */
-export function cases(project: Project, options: CasesOptions, terminal: Terminal): number {
+/** Writes the boundary cases, the most telling first, to standard output or whole into a file; and what was left out. */
+export async function cases(project: Project, options: CasesOptions, terminal: Terminal): Promise<number> {
   const { asked } = narrowed(project, options);
-  const list = asked.flatMap((model) => casesFor(model, project.schema));
-  const lines = list.map((one) => `${JSON.stringify(one)}\n`).join('');
-  const text = options.format === 'json' ? `${JSON.stringify(list, null, 2)}\n` : lines;
+  const sets = asked.map((model) => caseSetFor(model, project.schema));
+  const format = formats[options.format](project, options, terminal);
+  const { cases: list, coverage } = selected(sets, {
+    ...(options.rule === undefined ? {} : { rules: rulesNamed(options.rule, sets) }),
+    ...(options.field === undefined ? {} : { fields: fieldsNamed(options.field, project) }),
+    ...(options.budget === undefined ? {} : { budget: options.budget }),
+    fits: format.fits,
+  });
+  const text = await format.text(list);
   if (options.out === undefined) terminal.out(text);
   else {
     const file = resolve(terminal.folder, options.out);
     if (existsSync(file) && options.overwrite !== true)
       throw new ProblemError([problems.fileExists({ file, line: 1 }, file)]);
     writeFiles([{ file, text }]);
-    terminal.note(`${list.length} cases written to ${shortPath(terminal, file)}.\n`);
+    terminal.note(`${shortPath(terminal, file)}: `);
   }
+  terminal.note(coverageText(coverage, format.only));
   return 0;
+}
+
+/** One way to write cases. */
+interface Format {
+  readonly text: (list: readonly Case[]) => string | Promise<string>;
+  readonly fits: (one: Case) => boolean;
+  /** Which cases can be written so, in words; null for all. */
+  readonly only: string | null;
+}
+type FormatOf = (project: Project, options: CasesOptions, terminal: Terminal) => Format;
+
+const everyCase = { fits: () => true, only: null };
+
+const formats: { readonly [F in CasesOptions['format']]: FormatOf } = {
+  jsonl: () => ({ ...everyCase, text: (list) => list.map((one) => `${JSON.stringify(one)}\n`).join('') }),
+  json: () => ({ ...everyCase, text: (list) => `${JSON.stringify(list, null, 2)}\n` }),
+  csv: () => ({ ...everyCase, text: casesCsv }),
+  sql: ({ schema }, { engine }) => {
+    if (engine === undefined)
+      throw new ProblemError([problems.optionMissing(null, 'sql', '--engine', Object.keys(tableTargets).join(', '))]);
+    const { spelling } = tableTargets[engine];
+    return {
+      text: async (list) => casesSql(await caseStatements(list, engine, schema), engine, advice[engine], spelling.text),
+      fits: isForTable(schema),
+      only: 'new records that a server hands on to a table',
+    };
+  },
+  test: (project, options, terminal) => {
+    const { schema } = project;
+    const target = targetFor(
+      schema.map(({ ruleset }) => ruleset),
+      options,
+      project,
+      terminal,
+    );
+    const isByAddress = ({ ruleset }: Case) => Object.hasOwn(target.addresses, ruleset);
+    return {
+      text: (list) => testFile(list, target),
+      fits: isWithoutStore(schema, (one) => (isByAddress(one) ? ['insert'] : operations)),
+      only: 'what is judged without stored records, off a form or as JSON',
+    };
+  },
+};
+
+/** How a client of each engine is told to go on behind a refusal. */
+const advice: { readonly [E in EngineName]: string } = {
+  postgresql: 'Run it with: psql -f <file>',
+  mariadb: 'Run it with: mariadb --force < <file>',
+  sqlite: 'Run it with: sqlite3 <database> < <file>, behind PRAGMA foreign_keys = ON;',
+};
+
+/** Who is asked about each ruleset: its address, its module, or else the compiled module; files as the test names them. */
+function targetFor(
+  rulesets: readonly string[],
+  { out = '', url = [], module = [] }: CasesOptions,
+  { output }: Project,
+  { folder }: Terminal,
+): TestTarget {
+  const from = out === '' ? folder : dirname(resolve(folder, out));
+  const named = (file: string) => {
+    const path = relative(from, file).replaceAll('\\', '/');
+    return path.startsWith('.') ? path : `./${path}`;
+  };
+  const addresses = new Map(pairsIn(url, rulesets));
+  const own = new Map(pairsIn(module, rulesets).map(([ruleset, file]) => [ruleset, resolve(folder, file)]));
+  const modules = rulesets
+    .filter((ruleset) => !addresses.has(ruleset))
+    .map((ruleset) => [ruleset, named(own.get(ruleset) ?? resolve(output, `javascript/${ruleset}.js`))] as const);
+  return { modules: Object.fromEntries(modules), addresses: Object.fromEntries(addresses) };
+}
+
+/** `firing=./server.js`; without a name before it, it is for every ruleset. */
+function pairsIn(given: readonly string[], rulesets: readonly string[]): readonly (readonly [string, string])[] {
+  return given.flatMap((one) => {
+    const [, name, value = one] = /^([a-z][A-Za-z0-9]*)=(.+)$/s.exec(one) ?? [];
+    if (name !== undefined && !rulesets.includes(name))
+      throw new ProblemError([problems.rulesetUnknown(null, name, rulesets.join(', '))]);
+    return (name === undefined ? rulesets : [name]).map((ruleset) => [ruleset, value] as const);
+  });
+}
+
+/** Rules by their ids, which must be those of some case. */
+function rulesNamed(named: readonly string[], sets: readonly CaseSet[]): readonly string[] {
+  const known = [...new Set(sets.flatMap(({ cases }) => cases.map(({ constraint }) => constraint)))];
+  const unknown = named.filter((name) => !known.includes(name));
+  if (unknown.length > 0)
+    throw new ProblemError(unknown.map((name) => problems.ruleUnknown(null, name, known.join(', '))));
+  return named;
+}
+
+function fieldsNamed(named: readonly string[], project: Project): readonly string[] {
+  return named.map((name) => {
+    const { model, path } = fieldNamed(name, project);
+    return `${model.ruleset}.${path}`;
+  });
 }

@@ -22,7 +22,7 @@ export function explain(project: Project, named: string, options: ExplainOptions
 }
 
 /** A field by its full name, `firing.pieces`; or by its path alone, where one ruleset only has such a field. */
-function fieldNamed(named: string, { schema }: Project) {
+export function fieldNamed(named: string, { schema }: Project) {
   const fields = schema.flatMap((model) => allFields(model).map(({ path }) => ({ model, path })));
   const full = fields.filter(({ model, path }) => `${model.ruleset}.${path}` === named);
   const found = full.length > 0 ? full : fields.filter(({ path }) => path === named);

@@ -2,6 +2,7 @@ import { createRequire } from 'node:module';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { problemsOf } from '../core/messages/index.js';
 import { type Wire, wires } from '../core/model/index.js';
+import { tableTargets } from '../core/targets/index.js';
 import { problemsText } from '../report/index.js';
 import { cases } from './cases.js';
 import { compile } from './compile.js';
@@ -100,14 +101,22 @@ function programFor(terminal: Terminal, finish: (code: number) => void): Command
     .action(async (options) => finish(await probe(await project(), options, terminal)));
   program
     .command('cases')
-    .description('write the boundary cases as JSON Lines, each with the verdict to expect')
+    .description('write the boundary cases, the most telling first, each with the verdict to expect and why')
     .addOption(list('--ruleset <name>', 'of this ruleset only (may be given several times)'))
+    .addOption(list('--rule <id>', 'about this rule only, as firing.pieces.max (may be given several times)'))
+    .addOption(list('--field <field>', 'about this field only, as firing.pieces (may be given several times)'))
+    .addOption(new Option('--budget <count>', 'no more than so many').argParser(countOf))
     .option('--out <file>', 'a file to write, instead of standard output')
     .option('--overwrite', 'write over the file where it is there already')
     .addOption(
-      new Option('--format <format>', 'JSON Lines, or one JSON list').choices(['jsonl', 'json']).default('jsonl'),
+      new Option('--format <format>', 'JSON Lines, one JSON list, CSV, a script of SQL, or a test file for node --test')
+        .choices(['jsonl', 'json', 'csv', 'sql', 'test'])
+        .default('jsonl'),
     )
-    .action(async (options) => finish(cases(await project(), options, terminal)));
+    .addOption(new Option('--engine <name>', 'whose SQL').choices(Object.keys(tableTargets)))
+    .addOption(list('--module <file>', 'of a test file: the module to ask, or <ruleset>=<file>; else the compiled one'))
+    .addOption(list('--url <address>', 'of a test file: the address to send new records to, or <ruleset>=<address>'))
+    .action(async (options) => finish(await cases(await project(), options, terminal)));
   program
     .command('try')
     .description("give one record to every layer and print each one's answer")
@@ -133,6 +142,11 @@ function format(): Option {
 
 function list(flags: string, description: string): Option {
   return new Option(flags, description).argParser((value: string, before: string[] = []) => [...before, value]);
+}
+
+function countOf(said: string): number {
+  if (!/^[1-9][0-9]{0,8}$/.test(said)) throw new InvalidArgumentError('Give a whole number from 1 on.');
+  return Number(said);
 }
 
 function wireOf(said: string): Wire {

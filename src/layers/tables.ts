@@ -184,9 +184,10 @@ async function* answerGroup(
 }
 
 async function storeBefore(connection: Connection, schema: Schema, first: Case | undefined): Promise<string | null> {
+  const { engine } = connection;
   try {
     for (const { ruleset, row } of first?.before ?? [])
-      await insertRows(connection, await rowsOf(modelOf(ruleset, schema), row, schema, connection.engine));
+      await insertRows(connection, await rowsOf(modelOf(ruleset, schema), row, schema, engine, 'record'), [], 'record');
     return null;
   } catch (error) {
     return `the rows that are there before can't be stored: ${messageOf(error)}`;

@@ -1,4 +1,7 @@
+export { casesCsv } from './cases-csv.js';
+export { casesSql } from './cases-sql.js';
 export { type CompileResult, compileText } from './compile-text.js';
+export { coverageText } from './coverage-text.js';
 export { explainText } from './explain-text.js';
 export { ledgerMarkdown } from './ledger-markdown.js';
 export { probeText } from './probe-text.js';
@@ -6,4 +9,5 @@ export { problemsText } from './problems-text.js';
 export { reviewText } from './review-text.js';
 export { sarifText } from './sarif.js';
 export type { Look } from './table.js';
+export { type TestTarget, testFile } from './test-file.js';
 export { tryText } from './try-text.js';

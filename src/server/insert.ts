@@ -39,18 +39,21 @@ function placeOf({ of }: Table, indices: Indices): number {
 /**
  * Writes a record's rows, each after the one that it belongs to.
  *
+ * @param fills who fills what nobody sends, as for `rowsOf`
  * @throws RowRefused with what the engine said as its cause
  */
 export async function insertRows(
   connection: Connection,
   row: RowToWrite,
   owner: readonly unknown[] = [],
+  fills: 'store' | 'record' = 'store',
 ): Promise<readonly Inserted[]> {
   const { spelling, wire } = tableTargets[connection.engine];
   const columns = wholeRow(row, owner);
   const names = columns.map(({ name }) => spelling.name(name)).join(', ');
   const places = columns.map((_, at) => wire.place(at + 1)).join(', ');
-  const what = columns.length === 0 ? wire.emptyRow : `(${names}) VALUES (${places})`;
+  const given = fills === 'record' ? wire.givenKey : '';
+  const what = columns.length === 0 ? wire.emptyRow : `(${names}) ${given}VALUES (${places})`;
   const sql = `INSERT INTO ${spelling.name(row.table.name)} ${what} RETURNING *`;
   const values = columns.map(({ value }) => value);
   const [stored] = await connection.rows(sql, values).catch((error: unknown) => {

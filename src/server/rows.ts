@@ -39,9 +39,16 @@ export class NoRows extends Error {
  * A record as the rows of its tables. What a server works out is worked out; a key that is missing leaves its column to
  * the default.
  *
+ * @param fills who fills what nobody sends: the store, or the record itself, as for one that was stored elsewhere
  * @throws NoRows where something else stands in the place of a list or record
  */
-export async function rowsOf(model: Model, record: Raw, schema: Schema, engine: EngineName): Promise<RowToWrite> {
+export async function rowsOf(
+  model: Model,
+  record: Raw,
+  schema: Schema,
+  engine: EngineName,
+  fills: 'store' | 'record' = 'store',
+): Promise<RowToWrite> {
   const made = await madeOf(model, record);
   const { wire } = tableTargets[engine];
   const tables = new Map(tablesOf(model).map((table) => [table.of, table]));
@@ -59,6 +66,8 @@ export async function rowsOf(model: Model, record: Raw, schema: Schema, engine: 
   const columnsAmong = (fields: Model['fields'], values: Raw, within: unknown = undefined): RowToWrite['columns'] =>
     stored(fields).flatMap((field) => {
       if (Object.hasOwn(made, field.path)) return [bind(field, made[field.path])];
+      if (fills === 'record' && field.generated !== null && Object.hasOwn(values, field.name))
+        return [bind(field, values[field.name])];
       if (!isSent(field) || isTable(field) || !(within !== undefined || Object.hasOwn(values, field.name))) return [];
       const left = within === null ? null : field.default;
       const value = Object.hasOwn(values, field.name) ? values[field.name] : left;

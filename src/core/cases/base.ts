@@ -1,8 +1,8 @@
 import type { Schema } from '../declare/index.js';
-import { decodeValue, type KnownField, targetOf, valueDomain, valueField } from '../kinds/index.js';
-import { type Decider, decider } from '../meaning/index.js';
+import { decodeValue, type KnownField, sampleOf, targetOf, valueDomain, valueField } from '../kinds/index.js';
+import { type Decider, decider, derive } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
-import { type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
+import { fieldAt, type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Languages, Reasoner } from '../reason/index.js';
 import { candidatesOf, pivotsOf, stepsFrom } from './candidates.js';
@@ -170,9 +170,18 @@ function targetRows(field: KnownField, bases: Bases, seed: number, trail: readon
   // A ruleset that refers to itself begins with a record that refers to none.
   if (trail.includes(target.ruleset)) return [];
   return [seed, seed + 1].map((one) => {
-    const { row, before } = bases.of(target, one, trail);
+    const { row: sent, before } = bases.of(target, one, trail);
+    const row = withKey(target, sent, one);
     return { key: valueAt(row, String(field.facets.key)), rows: [...before, { ruleset: target.ruleset, row }] };
   });
+}
+
+/** A record with the key that its store gives it, where nobody sends one: so that others can name it. */
+function withKey(model: Schema[number], row: Row, seed: number): Row {
+  const field = model.key === null ? null : fieldAt(model, model.key);
+  if (field === null || field.generated === null) return row;
+  if (field.derivation !== null) return { ...row, ...derive(model, row, caseClock(model)) };
+  return withValue(row, field.path, field.generated === 'identity' ? seed + 1 : sampleOf(field, seed));
 }
 
 /** Each stored row once. */
@@ -189,8 +198,11 @@ export function targetsNamed(row: Row, model: Schema[number], bases: Bases): rea
     const target = schema.find(({ ruleset }) => ruleset === facets.to);
     const key = valueAt(row, path);
     if (target === undefined || key === null || target === model) return [];
-    const keyed = withValue(bases.of(target, seed).row, String(facets.key), key);
-    const valid = bases.brokenBy(target, keyed).length === 0;
+    const { row: sent } = bases.of(target, seed);
+    const keyed = withValue(sent, String(facets.key), key);
+    // A key that the store gives is no part of what is sent.
+    const isSentKey = fieldAt(target, String(facets.key)).generated === null;
+    const valid = bases.brokenBy(target, isSentKey ? keyed : sent).length === 0;
     return valid ? [...targetsNamed(keyed, target, bases), { ruleset: target.ruleset, row: keyed }] : [];
   });
   const keyOf = ({ ruleset, row: stored }: Stored) => {

@@ -1,7 +1,7 @@
 import { addDays, type KnownField, kindOf, sampleOf, valueField, valuesOf } from '../kinds/index.js';
 import { fieldAt, type Model, type Pattern, type Predicate, type Term, type Value } from '../model/index.js';
-import { mentionsOf } from '../operators/index.js';
-import { automatonOfPattern, coveringWords, NotRegular, wordOfLength } from '../reason/index.js';
+import { mentionsOf, wholeValue } from '../operators/index.js';
+import { automatonOfPattern, NotRegular, Routes, transitionWords, wordOfLength } from '../reason/index.js';
 
 /** Codes and short names that people give are about so long. */
 const USUAL_LENGTH = 8;
@@ -17,23 +17,32 @@ export function candidatesOf(field: KnownField, seed: number): readonly Exclude<
   return wordsOf(inner, seeds);
 }
 
-/** Words of the field's pattern, of a length that the field allows; different seeds give different characters. */
+/** Words that people know, where the pattern takes them; then words of the pattern, of a length that the field allows. */
 function wordsOf(field: KnownField, seeds: readonly number[]): readonly string[] {
   const pattern = field.facets.pattern as Pattern;
+  const samples = seeds.map((seed) => String(sampleOf(field, seed)));
+  const known = [...samples, ...samples.map((word) => word.toUpperCase())].filter((word) => fitsWhole(pattern, word));
+  if (known.length >= seeds.length) return known;
   try {
     const automaton = automatonOfPattern(pattern);
     const least = Number(field.facets.minLength ?? 1);
     const most = Number(field.facets.maxLength ?? 60);
     const fits = (word: string | null): word is string =>
       word !== null && word.trim() === word && word.length >= least && [...word].length <= most && word !== '';
-    const words = seeds.flatMap((seed) => coveringWords(automaton, 24, seed).filter(fits));
+    const routes = new Routes(automaton);
+    const words = seeds.flatMap((seed) => transitionWords(routes, 24, seed).filter(fits));
     const exact = seeds.map((seed) => wordOfLength(automaton, least, seed)).filter(fits);
     const unlikely = (word: string) => Math.abs(word.length - USUAL_LENGTH);
-    return [...new Set([...words, ...exact])].sort((a, b) => unlikely(a) - unlikely(b));
+    return [...new Set([...known, ...[...words, ...exact].sort((a, b) => unlikely(a) - unlikely(b))])];
   } catch (error) {
-    if (error instanceof NotRegular) return seeds.map((seed) => String(sampleOf(field, seed)));
+    if (error instanceof NotRegular) return samples;
     throw error;
   }
+}
+
+/** Short words only are held against a pattern: on them none takes long. */
+function fitsWhole(pattern: Pattern, word: string): boolean {
+  return word.length <= 12 && wholeValue(pattern).test(word);
 }
 
 /** The values of a field that a rule turns on: its literals, a step to each side, and every choice. */

@@ -9,6 +9,8 @@ export interface Asked {
   /** `<ruleset>.<path>`. */
   readonly fields?: readonly string[];
   readonly budget?: number;
+  /** Which of them whoever asks can take. */
+  readonly fits?: (one: Case) => boolean;
 }
 
 /** How many cases of a constraint there are, and how many of them were left out. */
@@ -45,7 +47,9 @@ export function selected(
   return { cases, coverage: coverageOf(all, cases, sets) };
 }
 
-function isWanted({ constraint }: Case, { rules, fields }: Asked): boolean {
+function isWanted(one: Case, { rules, fields, fits }: Asked): boolean {
+  const { constraint } = one;
+  if (fits?.(one) === false) return false;
   const isOfField = fields?.some((field) => constraint.startsWith(`${field}.`) || constraint.startsWith(`${field}[]`));
   if (rules === undefined && fields === undefined) return true;
   return rules?.includes(constraint) === true || isOfField === true;

@@ -218,6 +218,11 @@ export const problems = {
     `There is no ruleset "${name}".`,
     `Choose among: ${known}.`,
   ]),
+  ruleUnknown: entry('rule_unknown', (name, known) => [`There is no rule "${name}".`, `Choose among: ${known}.`]),
+  optionMissing: entry('option_missing', (format, option, values) => [
+    `--format ${format} needs ${option}.`,
+    `Add ${option} with one of ${values}.`,
+  ]),
   fieldUnknown: entry('field_unknown', (name, known) => [`There is no field "${name}".`, `Choose among: ${known}.`]),
   fieldAmbiguous: entry('field_ambiguous', (name, known) => [
     `Several rulesets have a field "${name}".`,

@@ -14,6 +14,7 @@ const binders: { readonly [storage: string]: Partial<PerKind<(value: unknown) =>
 /** The row wire of MariaDB: values go as their text, and come back as text. */
 export const wire: RowWire = {
   emptyRow: '() VALUES ()',
+  givenKey: '',
   place: () => '?',
   bind(field, value) {
     const inner = valueField(field);

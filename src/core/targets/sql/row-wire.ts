@@ -20,6 +20,8 @@ export interface RowWire {
   place(at: number): string;
   /** What stands in an INSERT of a row without values. */
   readonly emptyRow: string;
+  /** What stands before VALUES where a counting key is given; '' where nothing must. */
+  readonly givenKey: string;
   /** What a driver binds for a value; anything that is not of the field's kind goes as it is. */
   bind(field: KnownField, value: unknown): unknown;
   /** From what the engine gives back to the kind's own value; anything else stays what it is. */

@@ -27,6 +27,7 @@ const readers: PerKind<(field: KnownField, column: Exclude<Column, null>) => Val
 /** The row wire of SQLite: the engine has no booleans, and drivers bind 1 and 0. */
 export const wire: RowWire = {
   emptyRow: 'DEFAULT VALUES',
+  givenKey: '',
   place: () => '?',
   bind(field, value) {
     if (typeof value === 'boolean') return Number(value);

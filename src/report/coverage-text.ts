@@ -1,0 +1,20 @@
+import type { Coverage } from '../core/cases/index.js';
+
+/**
+ * What was written of the cases that there are, and what was left out.
+ *
+ * @param only which cases the format takes, in words; null where it takes all
+ */
+export function coverageText(coverage: Coverage, only: string | null): string {
+  const { made, selected, rules, covered, unmade, leftOut } = coverage;
+  const count = (number: number) => number.toLocaleString('en');
+  const taken = only === null ? '' : ` This format takes ${only}.`;
+  const beyond = unmade === 0 ? '' : ` Near misses beyond the budget of their patterns: ${count(unmade)}.`;
+  if (selected === made) return `${count(selected)} cases of ${count(rules)} rules.${beyond}${taken}\n`;
+  const most = [...leftOut].sort((a, b) => b.leftOut - a.leftOut);
+  const named = most.slice(0, 3).map((one) => `${one.rule} (${count(one.leftOut)})`);
+  const more = most.length > 3 ? ` and ${count(most.length - 3)} more rules` : '';
+  return `${count(selected)} of ${count(made)} cases, the most telling first: ${count(covered)} of ${count(rules)} rules have one.
+Left out: ${count(made - selected)}, most of them of ${named.join(', ')}${more}.${beyond}${taken}
+`;
+}
