@@ -9,6 +9,11 @@ export interface Settings {
   readonly output: string;
   /** What is made; all targets unless told. */
   readonly targets?: readonly TargetName[];
+  /**
+   * Files of rows that belong to the project (the kilns that there are), by ruleset, relative to the configuration: JSON
+   * Lines, a JSON list, or CSV. `fill` checks them, and writes them first.
+   */
+  readonly records?: { readonly [ruleset: string]: string };
   /** Who is asked by `probe` and `try`, under the names that reports show. */
   readonly layers?: { readonly [name: string]: Layer };
 }

@@ -4,6 +4,7 @@ import { formLayer, functionLayer, postgresqlLayer, sqliteLayer } from 'echo-rul
 export default settings({
   rules: ['rules/*.rules.ts'],
   output: 'echo',
+  records: { kiln: 'records/kiln.jsonl' },
   layers: {
     server: functionLayer(),
     form: formLayer(),

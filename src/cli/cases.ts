@@ -65,7 +65,7 @@ const formats: { readonly [F in CasesOptions['format']]: FormatOf } = {
   csv: () => ({ ...everyCase, text: casesCsv }),
   sql: ({ schema }, { engine }) => {
     if (engine === undefined)
-      throw new ProblemError([problems.optionMissing(null, 'sql', '--engine', Object.keys(tableTargets).join(', '))]);
+      throw new ProblemError([problems.optionMissing(null, 'sql', '--engine', Object.keys(tableTargets).join(' or '))]);
     const { spelling } = tableTargets[engine];
     return {
       text: async (list) => casesSql(await caseStatements(list, engine, schema), engine, advice[engine], spelling.text),

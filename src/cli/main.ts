@@ -7,6 +7,7 @@ import { problemsText } from '../report/index.js';
 import { cases } from './cases.js';
 import { compile } from './compile.js';
 import { explain } from './explain.js';
+import { fill } from './fill.js';
 import { probe } from './probe.js';
 import { defaultConfig, loadProject } from './project.js';
 import { review } from './review.js';
@@ -118,6 +119,22 @@ function programFor(terminal: Terminal, finish: (code: number) => void): Command
     .addOption(list('--url <address>', 'of a test file: the address to send new records to, or <ruleset>=<address>'))
     .action(async (options) => finish(await cases(await project(), options, terminal)));
   program
+    .command('fill')
+    .description('write plausible valid records, the same ones for the same seed, with all that they refer to')
+    .argument('<count>', 'how many of each ruleset that no other refers to, or of those that are named', countOf)
+    .addOption(new Option('--seed <number>', 'other records for another number').argParser(seedFrom).default(1))
+    .addOption(list('--ruleset <name>', 'so many of this ruleset (may be given several times)'))
+    .addOption(list('--beside <what>', 'repeat nothing of a layer of tables, by its name, or of <ruleset>=<file>'))
+    .addOption(
+      new Option('--format <format>', 'JSON Lines, CSV, or a script of SQL')
+        .choices(['jsonl', 'csv', 'sql'])
+        .default('jsonl'),
+    )
+    .addOption(new Option('--engine <name>', 'whose SQL').choices(Object.keys(tableTargets)))
+    .option('--out <path>', 'a folder for a file of each ruleset; of SQL, the file')
+    .option('--overwrite', 'write over files that are there already')
+    .action(async (count, options) => finish(await fill(await project(), count, options, terminal)));
+  program
     .command('try')
     .description("give one record to every layer and print each one's answer")
     .argument('<ruleset>', 'the ruleset that the record is of')
@@ -146,6 +163,11 @@ function list(flags: string, description: string): Option {
 
 function countOf(said: string): number {
   if (!/^[1-9][0-9]{0,8}$/.test(said)) throw new InvalidArgumentError('Give a whole number from 1 on.');
+  return Number(said);
+}
+
+function seedFrom(said: string): number {
+  if (!/^[0-9]{1,9}$/.test(said)) throw new InvalidArgumentError('Give a whole number.');
   return Number(said);
 }
 

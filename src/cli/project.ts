@@ -22,6 +22,8 @@ export interface Project extends Surroundings {
   /** The file that each ruleset is exported from, relative to the folder. */
   readonly sources: ReadonlyMap<string, string>;
   readonly passedOver: readonly PassedOver[];
+  /** Files of given rows, by ruleset. */
+  readonly records: ReadonlyMap<string, string>;
 }
 
 export const defaultConfig = 'echo-rule.config.ts';
@@ -40,6 +42,7 @@ export async function loadProject(configFile: string): Promise<Project> {
   const names = rulesets.map(({ name }) => name);
   const unknown = Object.values(settings.layers ?? {})
     .flatMap((layer) => layer.rulesets ?? [])
+    .concat(Object.keys(settings.records ?? {}))
     .filter((name) => !names.includes(name));
   if (unknown.length > 0) {
     throw new ProblemError(unknown.map((name) => problems.rulesetUnknown({ file, line: 1 }, name, names.join(', '))));
@@ -52,6 +55,7 @@ export async function loadProject(configFile: string): Promise<Project> {
     schema: schemaOf(rulesets),
     sources,
     passedOver,
+    records: new Map(Object.entries(settings.records ?? {}).map(([name, path]) => [name, resolve(folder, path)])),
   };
 }
 
@@ -84,7 +88,7 @@ function checked(said: unknown, file: string): Settings {
   };
   if (typeof said !== 'object' || said === null) return wrong('the default export', 'export default settings({ … })');
   const settings = said as Settings;
-  const known = ['rules', 'output', 'targets', 'layers'];
+  const known = ['rules', 'output', 'targets', 'records', 'layers'];
   const strange = Object.keys(settings).find((key) => !known.includes(key));
   if (strange !== undefined) return wrong(strange, `one of ${known.join(', ')}`);
   const isListOfText = Array.isArray(settings.rules) && settings.rules.every((glob) => typeof glob === 'string');
@@ -93,6 +97,9 @@ function checked(said: unknown, file: string): Settings {
   const { targets = targetNames } = settings;
   if (!Array.isArray(targets) || targets.length === 0 || targets.some((name) => !targetNames.includes(name)))
     return wrong('targets', `a list of ${targetNames.join(', ')}`);
+  for (const [name, path] of Object.entries(settings.records ?? {})) {
+    if (typeof path !== 'string' || path === '') return wrong(`records.${name}`, "a file, as 'records/kiln.jsonl'");
+  }
   for (const [name, layer] of Object.entries(settings.layers ?? {})) {
     if (typeof layer?.open !== 'function')
       return wrong(`layers.${name}`, "a layer, as functionLayer() of 'echo-rule/layers'");

@@ -15,6 +15,8 @@ export interface Surroundings {
 export interface OpenLayer {
   /** Answers each case, in any order. What goes wrong with one is that case's answer, never an exception. */
   answer(cases: readonly Case[]): AsyncIterable<readonly [Case, Answer]>;
+  /** The records of a ruleset that are stored there; a layer that keeps none, or can't be asked, has no such method. */
+  stored?(ruleset: string): Promise<readonly Row[]>;
   close(): Promise<void>;
 }
 

@@ -7,6 +7,7 @@ import { tablesOf } from '../core/targets/index.js';
 import type { Connection, Handle } from '../server/connections/index.js';
 import { blamesFrom, type ColumnsByConstraint, type Names, namesOf } from '../server/database-errors/index.js';
 import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../server/insert.js';
+import { readRows, storedRecord } from '../server/read-records.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
 import { updated } from './updated.js';
@@ -87,6 +88,11 @@ export async function openTables(
   return {
     async *answer(cases) {
       for (const group of byBefore(cases)) yield* answerGroup(engine, schema, known, group);
+    },
+    async stored(ruleset) {
+      const model = modelOf(ruleset, schema);
+      const rows = await readRows(engine.connection, model, '', []);
+      return rows.map((row) => storedRecord(model, schema, engine.connection, row));
     },
     close: () => engine.close(),
   };

@@ -26,7 +26,7 @@ type Draw = (field: KnownField, random: Random, routesOf: RoutesOf) => Value;
 const USUAL_LENGTH = 8;
 /** Days are drawn around this one, half of them before it. */
 const MIDDLE = '2026-03-02';
-const MOST_DAYS = 9_000;
+const MOST_DAYS = 1_000;
 
 const text: Draw = (field, random, routesOf) => {
   const { pattern, minLength, maxLength } = field.facets;

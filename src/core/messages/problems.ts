@@ -210,6 +210,10 @@ export const problems = {
     'Run echo-rule compile first.',
   ]),
   layerUnknown: entry('layer_unknown', (name, known) => [`There is no layer "${name}".`, `Choose among: ${known}.`]),
+  layerStoreless: entry('layer_storeless', (name) => [
+    `The layer "${name}" keeps no records that could be read.`,
+    'Name a layer of tables, or a file: --beside <ruleset>=<file>.',
+  ]),
   layersMissing: entry('layers_missing', () => [
     'The configuration names no layers, so there is nobody to ask.',
     "Add layers: { server: compiledFunction(), … } (see 'echo-rule/layers').",
@@ -221,7 +225,7 @@ export const problems = {
   ruleUnknown: entry('rule_unknown', (name, known) => [`There is no rule "${name}".`, `Choose among: ${known}.`]),
   optionMissing: entry('option_missing', (format, option, values) => [
     `--format ${format} needs ${option}.`,
-    `Add ${option} with one of ${values}.`,
+    `Add ${option} ${values}.`,
   ]),
   fieldUnknown: entry('field_unknown', (name, known) => [`There is no field "${name}".`, `Choose among: ${known}.`]),
   fieldAmbiguous: entry('field_ambiguous', (name, known) => [
@@ -255,6 +259,18 @@ export const problems = {
   recordInvalid: entry('record_invalid', (reason) => [
     `The record is not JSON: ${reason}.`,
     `Give one object, as in echo-rule try kiln '{"code":"K01","hottest":1280}', or - to read it from standard input.`,
+  ]),
+  fillExhausted: entry('fill_exhausted', (ruleset, found, count, rule) => [
+    `No more than ${found} of ${count} records of ${ruleset} can be made: ${rule === '' ? 'no others were found that keep all its rules' : `no others differ by ${rule}`}. Nothing was written.`,
+    'Ask for fewer, or loosen the rule.',
+  ]),
+  rowRefused: entry('row_refused', (ruleset, pointer, rule, message) => [
+    `This row is no valid ${ruleset}: ${pointer === '' ? '' : `${pointer}: `}${message} (${rule})`,
+    'Mend the row, or take it out.',
+  ]),
+  rowUnread: entry('row_unread', (what, reason) => [
+    `This can't be read as ${what}: ${reason}.`,
+    'Write one JSON object a line, or a table with the names of the form above it.',
   ]),
   noBase: entry('no_base', (ruleset, broken) => [
     `No valid record of ${ruleset} was found to start from; still broken: ${broken}.`,

@@ -29,6 +29,9 @@ function pick(pool: Ranges, turn: number): string {
   throw new Error('a set without characters');
 }
 
+/** Of a larger set of characters the first ones are enough. */
+const MOST_CHARACTERS = 200;
+
 /** The shortest ways through an automaton: from its first state to each, and from each to an accepting one. */
 export class Routes {
   readonly automaton: Automaton;
@@ -70,6 +73,13 @@ export class Routes {
     const known = this.#pools.get(on) ?? preferred(on);
     this.#pools.set(on, known);
     return pick(known, turn);
+  }
+
+  /** All the readable characters that a move is made on, or the first of very many. */
+  charactersOf(on: Ranges): readonly string[] {
+    const known = this.#pools.get(on) ?? preferred(on);
+    this.#pools.set(on, known);
+    return Array.from({ length: Math.min(sizeOf(known), MOST_CHARACTERS) }, (_, at) => pick(known, at));
   }
 
   /** How many characters the shortest text to a state has. */

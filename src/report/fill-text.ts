@@ -1,0 +1,21 @@
+/** What was made of each ruleset. */
+export interface FillLine {
+  readonly ruleset: string;
+  readonly rows: number;
+  readonly fixed: number;
+  readonly short: string | null;
+}
+
+/** A line a ruleset on how many records were made, and why there are not more. */
+export function fillText(lines: readonly FillLine[]): string {
+  return lines
+    .map(({ ruleset, rows, fixed, short }) => {
+      const made = `${(rows - fixed).toLocaleString('en')} made up`;
+      const parts = [
+        ...(fixed > 0 ? [`${fixed.toLocaleString('en')} given`] : []),
+        ...(rows > fixed || fixed === 0 ? [made] : []),
+      ];
+      return `${ruleset}: ${parts.join(', ')}${short === null ? '' : `; ${short}`}\n`;
+    })
+    .join('');
+}
