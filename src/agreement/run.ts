@@ -48,7 +48,11 @@ export async function askAll(
 }
 
 /** Why a case is not for a layer, or null where it is. A table takes the other wires' cases as a server hands them on. */
-function whyNotFor({ can, rulesets }: Layer, one: Case, schema: Schema): string | null {
+export function whyNotFor(
+  { can, rulesets }: Pick<Layer, 'can' | 'rulesets'>,
+  one: Case,
+  schema: Schema,
+): string | null {
   if (rulesets !== null && !rulesets.includes(one.ruleset)) return `it has nothing for ${one.ruleset}`;
   if (!can.does.includes(one.does))
     return one.does === 'patch' ? 'it takes no partial updates' : 'it takes new records only';

@@ -73,6 +73,11 @@ async function open(options: FunctionOptions, { schema, folder, output }: Surrou
     }
     modules.set(ruleset, await loadModule(file));
   }
+  return answering(modules, options);
+}
+
+/** A layer of modules that are loaded already, by ruleset. */
+export function answering(modules: ReadonlyMap<string, Loaded>, options: FunctionOptions = {}): OpenLayer {
   return {
     async *answer(cases) {
       for (const one of cases) {

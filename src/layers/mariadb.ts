@@ -19,7 +19,12 @@ export function mariadbLayer(options: TableOptions): Layer {
       if (options.url === undefined && options.handle === undefined)
         throw new ProblemError([problems.addressMissing(null, 'mariadbLayer')]);
       const sql = tablesSql(options, 'mariadb', surroundings);
-      return openTables(await start(options), options, surroundings, sql);
+      return openTables(
+        await mariadbEngine((await given(options)) ?? (await opened(options))),
+        options,
+        surroundings,
+        sql,
+      );
     },
   };
 }
@@ -35,8 +40,8 @@ async function opened({ url = '' }: TableOptions): Promise<Opened> {
   return { handle: connection, close: () => connection.end() };
 }
 
-async function start(options: TableOptions): Promise<TableEngine> {
-  const { handle, close } = (await given(options)) ?? (await opened(options));
+/** What probing asks of an open connection. */
+export async function mariadbEngine({ handle, close }: Opened): Promise<TableEngine> {
   const connection = connectionOf(handle);
   await connection.run("SET time_zone = '+00:00'");
   return {

@@ -21,7 +21,12 @@ export function postgresqlLayer(options: TableOptions = {}): Layer {
     can: { store: true, allViolations: false, wires: ['row'], does: operations, convertsFirst: true },
     async open(surroundings) {
       const sql = tablesSql(options, 'postgresql', surroundings);
-      return openTables(await start(options), options, surroundings, sql);
+      return openTables(
+        await postgresqlEngine((await given(options)) ?? (await opened(options))),
+        options,
+        surroundings,
+        sql,
+      );
     },
   };
 }
@@ -43,8 +48,8 @@ async function opened({ url }: TableOptions): Promise<Opened> {
   return { handle: client, close: () => client.end() };
 }
 
-async function start(options: TableOptions): Promise<TableEngine> {
-  const { handle, close } = (await given(options)) ?? (await opened(options));
+/** What probing asks of an open connection. */
+export async function postgresqlEngine({ handle, close }: Opened): Promise<TableEngine> {
   const connection = connectionOf(handle);
   await connection.run("SET TIME ZONE 'UTC'");
   const types = new Map<string, ReadonlyMap<string, string>>();

@@ -23,7 +23,7 @@ export function sqliteLayer(options: TableOptions = {}): Layer {
     async open(surroundings) {
       const sql = tablesSql(options, 'sqlite', surroundings);
       const opened = (await given(options)) ?? (await copied(options, surroundings.folder));
-      return openTables(await start(opened), options, surroundings, sql);
+      return openTables(await sqliteEngine(opened), options, surroundings, sql);
     },
   };
 }
@@ -53,7 +53,8 @@ function bytesOf(url: string, folder: string): Uint8Array {
 const BROKEN =
   /^(?:no such |near "|incomplete input|table .* has |database |disk |out of memory|unrecognized token|attempt to write|interrupted)/;
 
-async function start({ handle, close }: Opened): Promise<TableEngine> {
+/** What probing asks of an open connection. */
+export async function sqliteEngine({ handle, close }: Opened): Promise<TableEngine> {
   const connection = connectionOf(handle);
   await connection.run('PRAGMA foreign_keys = ON');
   return {

@@ -9,9 +9,10 @@ interface Budget {
   readonly words: number;
   readonly misses: number;
 }
-const DECLARED: Budget = { words: 16, misses: 40 };
-/** A grammar of ours has edges of its own beside these; a reference's key is tried at its own ruleset, too. */
-const SMALL: Budget = { words: 4, misses: 12 };
+const DECLARED: Budget = { words: 16, misses: 64 };
+/** A reference's key is tried at its own ruleset, too; a grammar of ours has edges of its own beside these. */
+const REFERRED: Budget = { words: 4, misses: 48 };
+const GRAMMAR: Budget = { words: 4, misses: 16 };
 
 /** Texts that together take every move of the pattern's automaton, and texts one edit away that it refuses. */
 export const patterns: Criterion = (context) =>
@@ -26,7 +27,7 @@ function aroundPattern(context: Context, path: Path, { id, predicate }: Constrai
   const isDeclared = id === facetOf(context, path, 'pattern');
   const isGrammar = id === facetOf(context, path, 'format');
   if (predicate.op !== 'matches' || !(isDeclared || isGrammar)) return [];
-  const budget = isDeclared && targetOf(field) === null ? DECLARED : SMALL;
+  const budget = isGrammar ? GRAMMAR : targetOf(field) === null ? DECLARED : REFERRED;
   const { words, misses } = textsAround(context, id, predicate.pattern, budget);
   // A text that breaks another facet of the field, or is another text by the time it is checked, tells nothing of this.
   const isPlain = (text: string) => {

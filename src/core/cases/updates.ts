@@ -48,9 +48,17 @@ function sentBack(context: Context): readonly Draft[] {
     back('row', 'a stored record written back unchanged'),
     patch('a partial update that sends nothing', {}),
     patch('a partial update that sends everything as it is', encode(model, base, 'json')),
+    ...(isFewest ? leftOut(context, fewest) : []),
     ...(isFewest ? [patch('a partial update that sends nothing, over absent values', {}, fewest)] : []),
     { ...patch('', { surprise: 'x' }), constraint: `${model.ruleset}.keys`, reason: 'a key that is not declared' },
   ];
+}
+
+/** A replacement says all of a record: what it leaves out is absent, and does not stay. */
+function leftOut({ model, base }: Context, fewest: Row): readonly Draft[] {
+  const input = encode(model, fewest, 'json');
+  const about = { constraint: `${model.ruleset}.type`, wire: 'json', does: 'replace', existing: base } as const;
+  return [{ ...about, input, reason: 'a replacement that leaves optional fields out: they are absent then' }];
 }
 
 /** Each field by itself: to its own value, to another, and to nothing. */
@@ -73,8 +81,17 @@ function singleChanges(context: Context): readonly Draft[] {
     const other = (choices.get(path) ?? []).find(
       (value) => value !== null && value !== own && brokenRules(context, withValue(base, path, value)).length === 0,
     );
+    const replaced = encode(model, base, 'json');
+    const isTop = !path.includes('.');
+    const without = Object.fromEntries(Object.entries(replaced).filter(([name]) => name !== path));
     const reference = lookups.some(({ predicate }) => predicate.op === 'refersTo');
+    const missing: Draft = {
+      ...patch(path, null, facetOf(context, path, 'required'), 'a replacement that leaves a required field out'),
+      does: 'replace',
+      input: without,
+    };
     return [
+      ...(isTop && !field.optional ? [missing] : []),
       patch(path, null, facetOf(context, path, 'required'), 'null: cleared, which a required field refuses'),
       ...lookups.map(({ id }) => patch(path, carriedValue(context, path), id, 'its own value once more')),
       ...(other === undefined || reference

@@ -1,6 +1,5 @@
-import { instancesOf, judgingFor, valueIn } from '../meaning/index.js';
+import { uniqueKeysOf } from '../meaning/index.js';
 import type { Constraint, Model, PredicateOf, Row } from '../model/index.js';
-import { foldCase } from '../operators/index.js';
 
 /** Values that no two records may share, by the rules that say so. */
 export class Taken {
@@ -22,24 +21,13 @@ export class Taken {
   brokenBy(row: Row): readonly Constraint[] {
     return this.#rules
       .filter(({ unique, keys }) => {
-        const own = this.#keysOf(row, unique);
+        const own = uniqueKeysOf(this.#model, row, unique);
         return own.some((key) => keys.has(key)) || new Set(own).size < own.length;
       })
       .map(({ rule }) => rule);
   }
 
   take(row: Row): void {
-    for (const { unique, keys } of this.#rules) for (const key of this.#keysOf(row, unique)) keys.add(key);
-  }
-
-  /** One key for each item of the list that a rule is about, otherwise one; none where a part is absent. */
-  #keysOf(row: Row, { of, fold, among }: PredicateOf<'unique'>): readonly string[] {
-    if (among !== null && judgingFor(this.#model, row).truth(among) !== true) return [];
-    return instancesOf(row, of[0] ?? '').flatMap((indices) => {
-      const values = of.map((path) => valueIn(row, path, indices));
-      if (values.includes(null)) return [];
-      const folded = values.map((value) => (fold === 'case' && typeof value === 'string' ? foldCase(value) : value));
-      return [JSON.stringify(folded)];
-    });
+    for (const { unique, keys } of this.#rules) for (const key of uniqueKeysOf(this.#model, row, unique)) keys.add(key);
   }
 }

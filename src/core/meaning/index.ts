@@ -152,6 +152,7 @@ export { instancesOf, type Store, valueIn } from './judging.js';
 export { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
 export { loggable, masked, maskedAnswer, secretsIn } from './secrets.js';
 export { storedRow } from './stored.js';
+export { uniqueKeysOf } from './unique-keys.js';
 export {
   type Checked,
   type CheckOptions,

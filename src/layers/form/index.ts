@@ -1,5 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
+import { choicesOf } from '../../core/kinds/index.js';
 import { read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import {
@@ -50,6 +51,11 @@ function open({ files }: FormOptions, { schema, folder, output }: Surroundings):
     if (form === null) throw new ProblemError([problems.layerUnreachable(null, 'form', `${file} holds no form`)]);
     forms.set(ruleset, form);
   }
+  return judging(forms, schema);
+}
+
+/** A layer of forms that are read already, by ruleset. */
+export function judging(forms: ReadonlyMap<string, Form>, schema: Surroundings['schema']): OpenLayer {
   return {
     async *answer(cases) {
       for (const one of cases) {
@@ -86,7 +92,12 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
     const text = entryFor(control, input);
     if (text === null) return { notApplicable: `the form does not send ${control.name} like that` };
     const filled = fill(control, text);
-    if ('cannotHold' in filled) return { notApplicable: filled.cannotHold };
+    if ('cannotHold' in filled) {
+      // A list without a choice that is declared can't send it, and so refuses it.
+      if (!isDeclaredChoice(model, control, text)) return { notApplicable: filled.cannotHold };
+      blames.push({ pointer: pointerToControl(control.name), rule: null, message: filled.cannotHold });
+      continue;
+    }
     const fault = unchecked ? null : suffersFrom(control, filled.holds);
     if (fault !== null) blames.push({ pointer: pointerToControl(control.name), rule: null, message: fault });
     if (filled.sends !== null) sent[control.name] = [...(sent[control.name] ?? []), filled.sends];
@@ -114,6 +125,12 @@ function stepsOf(name: string): readonly string[] {
 
 function pointerToControl(name: string): string {
   return stepsOf(name).map(pointerToKey).join('');
+}
+
+/** True for the code of a choice that the form's own list should have. */
+function isDeclaredChoice(model: Model, { name, type }: Control, text: string): boolean {
+  const field = plainFields(model).find(({ path }) => formName(path) === name);
+  return type === 'select' && field !== undefined && choicesOf(field).some(([code]) => String(code) === text);
 }
 
 function isAbout({ constraint, ruleset }: Case, name: string): boolean {

@@ -7,10 +7,10 @@ import {
   coveringWords,
   factsOf,
   NotRegular,
+  printPattern,
   readPattern,
   wordOfLength,
 } from '../../../src/core/reason/index.js';
-import { printPattern } from '../../../src/core/targets/html/predicates.js';
 import { rangePattern } from '../../../src/core/targets/html/range.js';
 import { pattern, texts } from '../../fixtures/patterns.js';
 import { soak } from '../../fixtures/records.js';

@@ -51,19 +51,30 @@ export function nearMisses(
   most: number,
 ): { readonly misses: readonly NearMiss[]; readonly left: number } {
   const { automaton } = routes;
-  const edits = inTurns(editsOf(routes));
+  const kinds = editsOf(routes).map((edits) => edits[Symbol.iterator]());
+  const count = editsOf(routes).reduce((sum, edits) => sum + edits.length, 0);
   const seen = new Set(['']);
   const misses: NearMiss[] = [];
   let looked = 0;
-  for (const edit of edits) {
-    if (misses.length === most || looked === MOST_LOOKED_AT) break;
-    looked += 1;
-    const miss = edit();
-    if (seen.has(miss.text) || accepts(automaton, miss.text)) continue;
-    seen.add(miss.text);
-    misses.push(miss);
+  // The next edit of a kind that makes a refused text.
+  const nextOf = (edits: Iterator<Edit>): NearMiss | null => {
+    for (let step = edits.next(); step.done !== true && looked < MOST_LOOKED_AT; step = edits.next()) {
+      looked += 1;
+      const miss = step.value();
+      if (seen.has(miss.text)) continue;
+      seen.add(miss.text);
+      if (!accepts(automaton, miss.text)) return miss;
+    }
+    return null;
+  };
+  for (let open = kinds; open.length > 0 && misses.length < most; ) {
+    open = open.filter((edits) => {
+      const miss = misses.length < most ? nextOf(edits) : null;
+      if (miss !== null) misses.push(miss);
+      return miss !== null;
+    });
   }
-  return { misses, left: edits.length - looked };
+  return { misses, left: count - looked };
 }
 
 /** Every edit, by its kind. */
@@ -120,12 +131,6 @@ function shortestFirst(routes: Routes): readonly Step[] {
   );
   const length = ({ state, to }: Step) => routes.lengthTo(state) + routes.lengthFrom(to);
   return steps.sort((a, b) => length(a) - length(b));
-}
-
-/** The first of each list, then the second of each, and so on. */
-function inTurns<T>(lists: readonly (readonly T[])[]): readonly T[] {
-  const longest = Math.max(0, ...lists.map((list) => list.length));
-  return Array.from({ length: longest }, (_, at) => lists.flatMap((list) => list.slice(at, at + 1))).flat();
 }
 
 /** A readable character of each of the first ranges. */

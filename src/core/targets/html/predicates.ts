@@ -6,6 +6,7 @@ import {
   coveringWords,
   damagedCharacters,
   factsOf,
+  inSequence,
   intersect,
   isExponential,
   NotRegular,
@@ -114,44 +115,4 @@ function trimmedText(least: number, most: number): string {
   const count = `{${Math.max(least - 2, 0)},${most === Number.POSITIVE_INFINITY ? '' : most - 2}}`;
   const longer = `${inner}${count}${solid}`;
   return least >= 2 ? `${solid}${longer}` : `${solid}(?:${longer})?`;
-}
-
-/**
- * A tree in ECMAScript syntax, valid under flag v: everything but letters and digits is escaped. No class is negated:
- * the RegExp of Node 20 misreads `/^(?:a[^x]){2}$/v`.
- */
-export function printPattern(tree: PatternTree): string {
-  if ('one' in tree) return printClass(tree.one);
-  if ('sequence' in tree) return tree.sequence.map(inSequence).join('');
-  if ('either' in tree) return tree.either.map(printPattern).join('|');
-  const repeated = 'one' in tree.repeat ? printPattern(tree.repeat) : `(?:${printPattern(tree.repeat)})`;
-  return repeated + quantifier(tree.from, tree.to);
-}
-
-function inSequence(tree: PatternTree): string {
-  return 'either' in tree ? `(?:${printPattern(tree)})` : printPattern(tree);
-}
-
-function quantifier(from: number, to: number): string {
-  if (to === Number.POSITIVE_INFINITY) return from === 0 ? '*' : from === 1 ? '+' : `{${from},}`;
-  if (from === 0 && to === 1) return '?';
-  return from === to ? `{${from}}` : `{${from},${to}}`;
-}
-
-function printClass(ranges: Ranges): string {
-  const [only] = ranges;
-  if (ranges.length === 1 && only !== undefined && only[0] === only[1]) return escaped(only[0]);
-  return `[${ranges.map(range).join('')}]`;
-}
-
-function range([from, to]: readonly [number, number]): string {
-  return from === to ? escaped(from) : `${escaped(from)}-${escaped(to)}`;
-}
-
-function escaped(point: number): string {
-  const character = String.fromCodePoint(point);
-  if (/[A-Za-z0-9]/.test(character)) return character;
-  const hex = point.toString(16).toUpperCase();
-  if (point <= 0xff) return `\\x${hex.padStart(2, '0')}`;
-  return point <= 0xffff ? `\\u${hex.padStart(4, '0')}` : `\\u{${hex}}`;
 }

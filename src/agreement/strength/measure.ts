@@ -1,0 +1,188 @@
+import { Bases } from '../../core/cases/base.js';
+import { caseSetFor } from '../../core/cases/index.js';
+import type { Schema } from '../../core/declare/index.js';
+import { problemsOf } from '../../core/messages/index.js';
+import {
+  codeMistakes,
+  Equivalence,
+  type LayerName,
+  type Mutant,
+  mutantsOf,
+  rewritings,
+} from '../../core/mistakes/index.js';
+import { type Case, type Entry, fieldAt } from '../../core/model/index.js';
+import { ledgerOf } from '../../core/targets/index.js';
+import type { Layer, OpenLayer } from '../../layers/layer.js';
+import { type Difference, type Fidelities, fidelitiesOf, judgeAnswer } from '../judge.js';
+import { type Progress, whyNotFor } from '../run.js';
+import { type Bench, formBench, functionBench, storeBench, tableBench } from './bench.js';
+import { byLayer, firstDifference, type MutantOutcome, type Strength } from './outcome.js';
+import type { Scratch } from './scratch.js';
+
+export interface Measuring {
+  /** Databases of nobody's to plant mistakes in. */
+  readonly scratches: readonly Scratch[];
+  readonly leftOut?: Strength['leftOut'];
+  readonly progress?: Progress;
+}
+
+/** So many cases are given first, those about the rule that the mistake is in; most mistakes need no more. */
+const FIRST = 60;
+
+/**
+ * Plants mistakes in every compiled layer of some rulesets, one at a time, and sees whether the cases tell. What they do
+ * not tell is proved to make no difference, left undecided with the reason, or a survivor.
+ */
+export async function measureStrength(asked: Schema, schema: Schema, measuring: Measuring): Promise<Strength> {
+  const { scratches, leftOut = [], progress = () => {} } = measuring;
+  const bases = new Bases(schema);
+  const ledger = ledgerOf(schema);
+  const mutants: MutantOutcome[] = [];
+  const unsound: string[] = [];
+  let count = 0;
+  for (const model of asked) {
+    const { cases } = caseSetFor(model, schema, bases);
+    count += cases.length;
+    const equivalence = new Equivalence(model, ledger);
+    const benches = [
+      functionBench(model, schema),
+      storeBench(model, schema),
+      formBench(model, schema),
+      ...scratches.map((scratch) => tableBench(model, schema, scratch)),
+    ];
+    for (const bench of benches) {
+      const found = await measureBench(bench, model, schema, cases, { equivalence, ledger, progress });
+      mutants.push(...found.mutants);
+      unsound.push(...found.unsound);
+    }
+  }
+  const mistakes = new Set(mutants.map(({ mistake }) => mistake));
+  return {
+    rulesets: asked.map(({ ruleset }) => ruleset),
+    cases: count,
+    mistakes: mistakes.size,
+    layers: byLayer(mutants),
+    mutants,
+    leftOut,
+    unsound,
+  };
+}
+
+/** The names of all kinds of mistakes. */
+export function mistakeNames(): readonly string[] {
+  const coded = Object.values(codeMistakes).flatMap((own) => Object.keys(own));
+  return [...new Set([...Object.keys(rewritings), ...coded])];
+}
+
+interface Surrounding {
+  readonly equivalence: Equivalence;
+  readonly ledger: readonly Entry[];
+  readonly progress: Progress;
+}
+
+async function measureBench(
+  bench: Bench,
+  model: Schema[number],
+  schema: Schema,
+  all: readonly Case[],
+  { equivalence, ledger, progress }: Surrounding,
+): Promise<{ readonly mutants: readonly MutantOutcome[]; readonly unsound: readonly string[] }> {
+  const { name, layer, text } = bench;
+  const fidelities = fidelitiesOf(layer as Layer, ledger);
+  const judged = new Judged(layer, fidelities, model);
+  const applicable = all.filter((one) => whyNotFor(layer, one, schema) === null);
+  const unsound = new Set<string>();
+  const sound = await bench.open(text, null);
+  try {
+    for await (const difference of judged.differences(sound, applicable)) unsound.add(difference.case.id);
+  } finally {
+    await sound.close();
+  }
+  const cases = applicable.filter(({ id }) => !unsound.has(id));
+  const planted = mutantsOf(model, [name], ledger, () => text);
+  const outcomes: MutantOutcome[] = [];
+  const seen = new Set([text]);
+  for (const [at, mutant] of planted.entries()) {
+    progress(`${model.ruleset} in ${name}`, at, planted.length);
+    const mutated = bench.textOf(mutant);
+    const isInText = !('handling' in mutant.plant);
+    if (isInText && seen.has(mutated)) continue;
+    if (isInText) seen.add(mutated);
+    const by = await firstKill(bench, mutated, mutant, judged, casesFor(mutant, cases, model));
+    // What the engine itself refuses to make, nobody ships.
+    if (by === 'unmakeable') continue;
+    const { id, mistake, words, ruleset, constraint } = mutant;
+    const told = { id, layer: name, mistake, words, ruleset, constraint };
+    const shown = isInText ? firstDifference(text, mutated) : { was: '', is: words };
+    if (by !== null) outcomes.push({ ...told, outcome: 'killed', by: by.case.id, why: by.case.reason, shown });
+    else {
+      const tellsAll = layer.can.allViolations;
+      const likeness = equivalence.of(mutant, { tellsAll, named: name === 'javascript' });
+      const outcome = likeness.is === 'different' ? 'survived' : likeness.is;
+      outcomes.push({
+        ...told,
+        outcome,
+        by: null,
+        why: 'why' in likeness ? likeness.why : 'a record tells them apart',
+        shown,
+      });
+    }
+  }
+  return { mutants: outcomes, unsound: [...unsound].map((id) => `${name}: ${id}`) };
+}
+
+/** Holds answers against what is expected. */
+class Judged {
+  readonly #layer: Bench['layer'];
+  readonly #fidelities: Fidelities;
+  readonly #model: Schema[number];
+
+  constructor(layer: Bench['layer'], fidelities: Fidelities, model: Schema[number]) {
+    this.#layer = layer;
+    this.#fidelities = fidelities;
+    this.#model = model;
+  }
+
+  async *differences(opened: OpenLayer, cases: readonly Case[]): AsyncIterable<Difference> {
+    for await (const [one, answer] of opened.answer(cases)) {
+      const judged = judgeAnswer({ case: one, layer: '', answer }, this.#layer as Layer, this.#fidelities, this.#model);
+      if (typeof judged !== 'string' && !judged.known) yield judged;
+    }
+  }
+}
+
+async function firstKill(
+  bench: Bench,
+  text: string,
+  mutant: Mutant,
+  judged: Judged,
+  cases: readonly Case[],
+): Promise<Difference | 'unmakeable' | null> {
+  const opened = await bench.open(text, mutant).catch((error: unknown) => {
+    if (problemsOf(error)?.some(({ code }) => code === 'layer_unreachable') === true) return null;
+    throw error;
+  });
+  if (opened === null) return 'unmakeable';
+  try {
+    for (const part of [cases.slice(0, FIRST), cases.slice(FIRST)]) {
+      for await (const difference of judged.differences(opened, part)) return difference;
+    }
+    return null;
+  } finally {
+    await opened.close();
+  }
+}
+
+/** The cases about the mistaken rule first, then those about its fields. */
+function casesFor({ constraint }: Mutant, cases: readonly Case[], model: Schema[number]): readonly Case[] {
+  const rule = model.constraints.find(({ id }) => id === constraint);
+  const paths = rule === undefined ? [] : rule.owner === '' ? rule.subjects : [rule.owner];
+  const fields = paths.map((path) => `${model.ruleset}.${fieldAt(model, path).path}.`);
+  const rank = (one: Case) => {
+    if (one.constraint === constraint) return 0;
+    return fields.some((field) => one.constraint.startsWith(field)) ? 1 : 2;
+  };
+  return [0, 1, 2].flatMap((wanted) => cases.filter((one) => rank(one) === wanted));
+}
+
+export type { LayerName };

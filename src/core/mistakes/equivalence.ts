@@ -1,0 +1,150 @@
+import type { Schema } from '../declare/index.js';
+import { isTextual, type KnownField, valueField } from '../kinds/index.js';
+import type { Constraint, Entry, Path, Pattern, Predicate } from '../model/index.js';
+import { isLookup } from '../operators/index.js';
+import {
+  anyLength,
+  automatonOfPattern,
+  intersection,
+  Languages,
+  NotRegular,
+  Reasoner,
+  shortestLength,
+  type Wish,
+} from '../reason/index.js';
+import type { TargetName } from '../targets/index.js';
+import type { Mutant } from './mistake.js';
+import { valued } from './places.js';
+
+type Model = Schema[number];
+
+/** Whether a mutant that no case tells apart does the same as what it was made from. */
+export type Likeness =
+  | { readonly is: 'equivalent'; readonly why: string }
+  | { readonly is: 'different' }
+  | { readonly is: 'undecided'; readonly why: string };
+
+/** Decides whether mutants of one ruleset differ from it at all. */
+export class Equivalence {
+  readonly #model: Model;
+  readonly #reasoner: Reasoner;
+  readonly #ledger: readonly Entry[];
+
+  constructor(model: Model, ledger: readonly Entry[]) {
+    this.#model = model;
+    this.#reasoner = new Reasoner(model, new Languages());
+    this.#ledger = ledger;
+  }
+
+  /**
+   * @param tellsAll the layer tells every broken rule: then a rule is missed even where another one is broken too
+   * @param named it tells which rule is broken, and not only where
+   */
+  of(mutant: Mutant, { tellsAll, named }: { readonly tellsAll: boolean; readonly named: boolean }): Likeness {
+    const { plant, layer } = mutant;
+    if ('handling' in plant) return { is: 'undecided', why: 'what a server does around a check is not reasoned about' };
+    if ('text' in plant) return this.#ofTexts(plant.matters);
+    if (isMoved(this.#model, plant.model)) return { is: 'different' };
+    const changes = changesOf(this.#model, plant.model);
+    if (changes === null) return this.#ofCanonical(mutant.constraint);
+    const held = (one: Constraint) => layer !== 'store' && this.#isHeld(one, layer);
+    for (const [before, after] of changes) {
+      const others = this.#model.constraints.filter((one) => {
+        if (one.id === before.id || isLookup(one.predicate)) return false;
+        if (!tellsAll) return held(one);
+        return !named && held(one) && one.blame === before.blame;
+      });
+      const likeness = this.#ofPredicates(before, after, others);
+      if (likeness.is !== 'equivalent') return likeness;
+    }
+    return { is: 'equivalent', why: 'no record breaks one and keeps the other' };
+  }
+
+  #isHeld({ id }: Constraint, target: TargetName): boolean {
+    const entry = this.#ledger.find((one) => one.constraint === id && one.target === target);
+    return entry === undefined || entry.fidelity.is === 'exact';
+  }
+
+  /** No record tells the two predicates apart, among those that keep the others. */
+  #ofPredicates(before: Constraint, after: Predicate | null, others: readonly Constraint[]): Likeness {
+    if (isLookup(before.predicate)) return { is: 'undecided', why: 'look-ups are not reasoned about' };
+    if (before.predicate.op === 'canonical' || before.predicate.op === 'typed') return this.#ofCanonical(before.id);
+    const wishes: readonly Wish[] =
+      after === null
+        ? [{ breaks: before }]
+        : (['true', 'unknown'] as const).flatMap((kept): readonly Wish[] => [
+            { together: [{ breaks: before }, { predicate: after, is: kept }] },
+            {
+              together: [
+                { predicate: before.predicate, is: kept },
+                { predicate: after, is: 'false' },
+              ],
+            },
+          ]);
+    for (const wish of wishes) {
+      if (this.#reasoner.isImpossible(others, wish)) continue;
+      const found = this.#reasoner.decide(others, wish);
+      if (found.is === 'impossible') continue;
+      return found.is === 'possible' ? { is: 'different' } : { is: 'undecided', why: found.why };
+    }
+    return {
+      is: 'equivalent',
+      why: after === null ? 'what it refuses, others refuse too' : 'no record tells them apart',
+    };
+  }
+
+  /** No text that is not canonical, or is damaged, fits the patterns of the field. */
+  #ofCanonical(id: string): Likeness {
+    const field = valued(this.#model).find(({ path }) => id.startsWith(`${this.#model.ruleset}.${path}.`));
+    if (field === undefined) return { is: 'undecided', why: 'it is about no field' };
+    const inner = valueField(field);
+    const odd = ['\\s[\\s\\S]*', '[\\s\\S]*\\s', '[\\s\\S]*[\\0\\ufffd][\\s\\S]*', ''];
+    if (inner.facets.case === 'lower') odd.push('[\\s\\S]*[A-Z][\\s\\S]*');
+    if (inner.facets.case === 'upper') odd.push('[\\s\\S]*[a-z][\\s\\S]*');
+    return this.#noneFits([field], { source: odd.join('|'), flags: 'u' });
+  }
+
+  #ofTexts(matters: Pattern | null): Likeness {
+    if (matters === null) return { is: 'undecided', why: 'what the code does otherwise is not reasoned about' };
+    return this.#noneFits(valued(this.#model).filter(isTextual), matters);
+  }
+
+  #noneFits(fields: readonly KnownField[], texts: Pattern): Likeness {
+    for (const { path } of fields) {
+      const apart = this.#isApart(path, texts);
+      if (apart === null) return { is: 'undecided', why: `the pattern of ${path} is not regular` };
+      if (!apart) return { is: 'undecided', why: `${path} may hold such a text` };
+    }
+    return { is: 'equivalent', why: 'no field may hold a text that it takes otherwise' };
+  }
+
+  /** True where the field's own patterns hold none of the texts; null where that is not known. */
+  #isApart(path: Path, texts: Pattern): boolean | null {
+    const patterns = this.#model.constraints.flatMap(({ owner, predicate }) =>
+      owner === path && predicate.op === 'matches' ? [predicate.pattern] : [],
+    );
+    try {
+      const both = [texts, ...patterns].map((pattern) => automatonOfPattern(pattern)).reduce(intersection);
+      return shortestLength(both, anyLength) === 'none';
+    } catch (error) {
+      if (error instanceof NotRegular) return null;
+      throw error;
+    }
+  }
+}
+
+/** True where some message stands at another field. */
+function isMoved(before: Model, after: Model): boolean {
+  const places = new Map(before.constraints.map(({ id, blame }) => [id, blame]));
+  return after.constraints.some(({ id, blame }) => places.has(id) && places.get(id) !== blame);
+}
+
+/** The constraints whose predicates differ, with what they are instead; null where only canonical forms do. */
+function changesOf(before: Model, after: Model): readonly (readonly [Constraint, Predicate | null])[] | null {
+  const changed = before.constraints.flatMap((one): readonly (readonly [Constraint, Predicate | null])[] => {
+    const other = after.constraints.find(({ id }) => id === one.id);
+    if (other === undefined) return [[one, null]];
+    return JSON.stringify(other.predicate) === JSON.stringify(one.predicate) ? [] : [[one, other.predicate]];
+  });
+  return changed.length === 0 ? null : changed;
+}
