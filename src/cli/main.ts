@@ -11,6 +11,7 @@ import { fill } from './fill.js';
 import { probe } from './probe.js';
 import { defaultConfig, loadProject } from './project.js';
 import { review } from './review.js';
+import { strength } from './strength.js';
 import { shortener, type Terminal } from './terminal.js';
 import { tryRecord } from './try.js';
 
@@ -117,7 +118,13 @@ function programFor(terminal: Terminal, finish: (code: number) => void): Command
     .addOption(new Option('--engine <name>', 'whose SQL').choices(Object.keys(tableTargets)))
     .addOption(list('--module <file>', 'of a test file: the module to ask, or <ruleset>=<file>; else the compiled one'))
     .addOption(list('--url <address>', 'of a test file: the address to send new records to, or <ruleset>=<address>'))
-    .action(async (options) => finish(await cases(await project(), options, terminal)));
+    .option(
+      '--strength',
+      'plant mistakes in every compiled layer instead, and tell what the cases catch (text or json)',
+    )
+    .action(async ({ strength: isAsked, ...options }) =>
+      finish(await (isAsked === true ? strength : cases)(await project(), options, terminal)),
+    );
   program
     .command('fill')
     .description('write plausible valid records, the same ones for the same seed, with all that they refer to')

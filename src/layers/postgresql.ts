@@ -31,13 +31,16 @@ export function postgresqlLayer(options: TableOptions = {}): Layer {
   };
 }
 
+/** The engine in this process (WASM), empty. */
+export async function embeddedPostgresql(): Promise<Opened> {
+  const loaded = await import('@electric-sql/pglite').catch(() => null);
+  if (loaded === null) throw new ProblemError([problems.driverMissing(null, '@electric-sql/pglite')]);
+  const database = await loaded.PGlite.create();
+  return { handle: database, close: () => database.close() };
+}
+
 async function opened({ url }: TableOptions): Promise<Opened> {
-  if (url === undefined) {
-    const loaded = await import('@electric-sql/pglite').catch(() => null);
-    if (loaded === null) throw new ProblemError([problems.driverMissing(null, '@electric-sql/pglite')]);
-    const database = await loaded.PGlite.create();
-    return { handle: database, close: () => database.close() };
-  }
+  if (url === undefined) return embeddedPostgresql();
   const address = addressOf(url);
   const loaded = await import('pg').catch(() => null);
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'pg')]);

@@ -30,9 +30,14 @@ export function sqliteLayer(options: TableOptions = {}): Layer {
 
 /** The engine in this process, empty or with a copy of a file. */
 async function copied({ url }: TableOptions, folder: string): Promise<Opened> {
+  return embeddedSqlite(url === undefined ? null : bytesOf(url, folder));
+}
+
+/** The engine in this process (WASM), empty or with the bytes of a file. */
+export async function embeddedSqlite(bytes: Uint8Array | null = null): Promise<Opened> {
   const loaded = await import('sql.js').catch(() => null);
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'sql.js')]);
-  const database = new (await loaded.default()).Database(url === undefined ? null : bytesOf(url, folder));
+  const database = new (await loaded.default()).Database(bytes);
   return { handle: database, close: async () => database.close() };
 }
 

@@ -10,6 +10,7 @@ export { problemsText } from './problems-text.js';
 export { recordsCsv } from './records-csv.js';
 export { reviewText } from './review-text.js';
 export { sarifText } from './sarif.js';
+export { strengthText } from './strength-text.js';
 export type { Look } from './table.js';
 export { type TestTarget, testFile } from './test-file.js';
 export { tryText } from './try-text.js';

@@ -6,6 +6,7 @@ import {
   codeMistakes,
   Equivalence,
   type LayerName,
+  type Likeness,
   type Mutant,
   mutantsOf,
   rewritings,
@@ -108,25 +109,13 @@ async function measureBench(
     const isInText = !('handling' in mutant.plant);
     if (isInText && seen.has(mutated)) continue;
     if (isInText) seen.add(mutated);
-    const by = await firstKill(bench, mutated, mutant, judged, casesFor(mutant, cases, model));
-    // What the engine itself refuses to make, nobody ships.
-    if (by === 'unmakeable') continue;
     const { id, mistake, words, ruleset, constraint } = mutant;
     const told = { id, layer: name, mistake, words, ruleset, constraint };
     const shown = isInText ? firstDifference(text, mutated) : { was: '', is: words };
-    if (by !== null) outcomes.push({ ...told, outcome: 'killed', by: by.case.id, why: by.case.reason, shown });
-    else {
-      const tellsAll = layer.can.allViolations;
-      const likeness = equivalence.of(mutant, { tellsAll, named: name === 'javascript' });
-      const outcome = likeness.is === 'different' ? 'survived' : likeness.is;
-      outcomes.push({
-        ...told,
-        outcome,
-        by: null,
-        why: 'why' in likeness ? likeness.why : 'a record tells them apart',
-        shown,
-      });
-    }
+    const likeness = () => equivalence.of(mutant, { tellsAll: layer.can.allViolations, named: name === 'javascript' });
+    const found = await fateOf(await opened(bench, mutated, mutant), judged, casesFor(mutant, cases, model), likeness);
+    // What the engine itself refuses to make, nobody ships.
+    if (found !== null) outcomes.push({ ...told, ...found, shown });
   }
   return { mutants: outcomes, unsound: [...unsound].map((id) => `${name}: ${id}`) };
 }
@@ -151,25 +140,32 @@ class Judged {
   }
 }
 
-async function firstKill(
-  bench: Bench,
-  text: string,
-  mutant: Mutant,
-  judged: Judged,
-  cases: readonly Case[],
-): Promise<Difference | 'unmakeable' | null> {
-  const opened = await bench.open(text, mutant).catch((error: unknown) => {
+/** The layer with the mistake in it; null where the engine refuses to make it. */
+async function opened(bench: Bench, text: string, mutant: Mutant): Promise<OpenLayer | null> {
+  return bench.open(text, mutant).catch((error: unknown) => {
     if (problemsOf(error)?.some(({ code }) => code === 'layer_unreachable') === true) return null;
     throw error;
   });
-  if (opened === null) return 'unmakeable';
+}
+
+/** What becomes of a mutant: the likely cases first, then a proof that it is none, then all the others. */
+async function fateOf(
+  layer: OpenLayer | null,
+  judged: Judged,
+  cases: readonly Case[],
+  likenessOf: () => Likeness,
+): Promise<Pick<MutantOutcome, 'outcome' | 'by' | 'why'> | null> {
+  if (layer === null) return null;
+  const killed = ({ case: one }: Difference) => ({ outcome: 'killed', by: one.id, why: one.reason }) as const;
   try {
-    for (const part of [cases.slice(0, FIRST), cases.slice(FIRST)]) {
-      for await (const difference of judged.differences(opened, part)) return difference;
-    }
-    return null;
+    for await (const difference of judged.differences(layer, cases.slice(0, FIRST))) return killed(difference);
+    const likeness = likenessOf();
+    if (likeness.is === 'equivalent') return { outcome: 'equivalent', by: null, why: likeness.why };
+    for await (const difference of judged.differences(layer, cases.slice(FIRST))) return killed(difference);
+    if (likeness.is === 'undecided') return { outcome: 'undecided', by: null, why: likeness.why };
+    return { outcome: 'survived', by: null, why: 'a record tells them apart' };
   } finally {
-    await opened.close();
+    await layer.close();
   }
 }
 

@@ -1,11 +1,13 @@
-import type { EngineName } from '../../core/targets/index.js';
+import { problemsOf } from '../../core/messages/index.js';
+import { type EngineName, type TargetName, tableTargets } from '../../core/targets/index.js';
 import type { Layer, OpenLayer, Surroundings } from '../../layers/layer.js';
 import { mariadbEngine, mariadbLayer } from '../../layers/mariadb.js';
 import type { Opened } from '../../layers/opened.js';
-import { postgresqlEngine, postgresqlLayer } from '../../layers/postgresql.js';
-import { sqliteEngine, sqliteLayer } from '../../layers/sqlite.js';
+import { embeddedPostgresql, postgresqlEngine, postgresqlLayer } from '../../layers/postgresql.js';
+import { embeddedSqlite, sqliteEngine, sqliteLayer } from '../../layers/sqlite.js';
 import { openTables, type TableEngine } from '../../layers/tables.js';
 import { connectionOf, type Handle } from '../../server/connections/index.js';
+import type { Strength } from './outcome.js';
 
 /** A database of nobody's, in which tables can be made and dropped. */
 export interface Scratch {
@@ -16,16 +18,48 @@ export interface Scratch {
   close(): Promise<void>;
 }
 
-/** Opens a new, empty database in this process. */
-export type NewDatabase = () => Promise<Opened>;
+/**
+ * A database for each of some targets, in this process, and which targets get none. What was opened is the caller's to
+ * close.
+ */
+export async function openScratches(
+  targets: readonly TargetName[],
+): Promise<{ readonly scratches: readonly Scratch[]; readonly leftOut: Strength['leftOut'] }> {
+  const scratches: Scratch[] = [];
+  const leftOut: { readonly layer: string; readonly why: string }[] = [];
+  for (const target of targets.filter((one) => Object.hasOwn(tableTargets, one))) {
+    const open = embedded[target as EngineName];
+    const opened = await open?.().catch((error: unknown) => {
+      const [problem] = problemsOf(error) ?? [];
+      if (problem === undefined) throw error;
+      leftOut.push({ layer: target, why: `${problem.message} ${problem.mend}` });
+      return null;
+    });
+    if (opened === undefined) leftOut.push({ layer: target, why: 'no engine of it runs in this process' });
+    else if (opened !== null) scratches.push(opened);
+  }
+  return { scratches, leftOut };
+}
+
+const embedded: { readonly [E in EngineName]?: () => Promise<Scratch> } = {
+  async postgresql() {
+    const { handle, close } = await embeddedPostgresql();
+    return postgresqlScratch(handle, close);
+  },
+  async sqlite() {
+    // The driver must be there before anything is planted.
+    await (await embeddedSqlite()).close();
+    return sqliteScratch();
+  },
+};
 
 /** SQLite in memory: a database for each time. */
-export function sqliteScratch(create: NewDatabase): Scratch {
+export function sqliteScratch(): Scratch {
   return {
     engine: 'sqlite',
     layer: sqliteLayer(),
     async open(sql, surroundings) {
-      return openTables(await sqliteEngine(await create()), {}, surroundings, sql);
+      return openTables(await sqliteEngine(await embeddedSqlite()), {}, surroundings, sql);
     },
     close: async () => {},
   };

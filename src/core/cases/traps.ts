@@ -40,10 +40,21 @@ function inOtherType(value: Value): Trap {
 
 const none: Traps = { form: [], json: [], row: [] };
 
-const textTraps: TrapsFor = () => ({
-  form: [...damaged, [['a', 'b'], 'two entries of one name']],
-  json: [...damaged, ...containers, [12, 'a number'], [true, 'a boolean']],
-  row: [...damaged, [12, 'a number']],
+const textTraps: TrapsFor = (value) => ({
+  form: [...damaged, [`${value}\u0000`, 'a null character behind it'], [['a', 'b'], 'two entries of one name']],
+  json: [
+    ...damaged,
+    [`${value}\u0000`, 'a null character behind it'],
+    ...containers,
+    [12, 'a number'],
+    [true, 'a boolean'],
+  ],
+  row: [
+    ...damaged,
+    [`${value}\u0000x`, 'a null character and more behind it'],
+    [`${value}\u0000`, 'a null character behind it'],
+    [12, 'a number'],
+  ],
 });
 const notTimes: readonly Trap[] = [
   ['24:00:00', 'the hour 24'],

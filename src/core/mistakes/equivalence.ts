@@ -1,5 +1,5 @@
 import type { Schema } from '../declare/index.js';
-import { isTextual, type KnownField, valueField } from '../kinds/index.js';
+import { isTextual, type KnownField, targetOf, valueField } from '../kinds/index.js';
 import type { Constraint, Entry, Path, Pattern, Predicate } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import {
@@ -12,7 +12,7 @@ import {
   shortestLength,
   type Wish,
 } from '../reason/index.js';
-import type { TargetName } from '../targets/index.js';
+import { type TargetName, tableTargets } from '../targets/index.js';
 import type { Mutant } from './mistake.js';
 import { valued } from './places.js';
 
@@ -43,10 +43,12 @@ export class Equivalence {
   of(mutant: Mutant, { tellsAll, named }: { readonly tellsAll: boolean; readonly named: boolean }): Likeness {
     const { plant, layer } = mutant;
     if ('handling' in plant) return { is: 'undecided', why: 'what a server does around a check is not reasoned about' };
-    if ('text' in plant) return this.#ofTexts(plant.matters);
+    const implied = Object.hasOwn(tableTargets, layer) ? this.#impliedInTables(mutant.constraint) : null;
+    if (implied !== null) return implied;
+    if ('text' in plant) return this.#ofTexts(plant.matters, mutant.constraint);
     if (isMoved(this.#model, plant.model)) return { is: 'different' };
     const changes = changesOf(this.#model, plant.model);
-    if (changes === null) return this.#ofCanonical(mutant.constraint);
+    if (changes === null) return this.#ofCanonical(mutant.constraint, plant.model);
     const held = (one: Constraint) => layer !== 'store' && this.#isHeld(one, layer);
     for (const [before, after] of changes) {
       const others = this.#model.constraints.filter((one) => {
@@ -60,6 +62,19 @@ export class Equivalence {
     return { is: 'equivalent', why: 'no record breaks one and keeps the other' };
   }
 
+  /** A key is never NULL; and what refers to a stored row has the form of that row's key. */
+  #impliedInTables(id: string): Likeness | null {
+    const { ruleset, key } = this.#model;
+    if (key !== null && id === `${ruleset}.${key}.required`) return { is: 'equivalent', why: 'a key is never NULL' };
+    const field = this.#fieldOf(id);
+    const isForm = field !== undefined && !/\.(?:required|reference|unique)$/.test(id) && targetOf(field) !== null;
+    return isForm ? { is: 'equivalent', why: 'what it refers to has such a key, and is there' } : null;
+  }
+
+  #fieldOf(id: string): KnownField | undefined {
+    return valued(this.#model).find(({ path }) => id.startsWith(`${this.#model.ruleset}.${path}.`));
+  }
+
   #isHeld({ id }: Constraint, target: TargetName): boolean {
     const entry = this.#ledger.find((one) => one.constraint === id && one.target === target);
     return entry === undefined || entry.fidelity.is === 'exact';
@@ -67,8 +82,9 @@ export class Equivalence {
 
   /** No record tells the two predicates apart, among those that keep the others. */
   #ofPredicates(before: Constraint, after: Predicate | null, others: readonly Constraint[]): Likeness {
-    if (isLookup(before.predicate)) return { is: 'undecided', why: 'look-ups are not reasoned about' };
-    if (before.predicate.op === 'canonical' || before.predicate.op === 'typed') return this.#ofCanonical(before.id);
+    if (isLookup(before.predicate)) return this.#ofLookUp(before.predicate, after);
+    if (before.predicate.op === 'canonical' || before.predicate.op === 'typed')
+      return this.#ofCanonical(before.id, null);
     const wishes: readonly Wish[] =
       after === null
         ? [{ breaks: before }]
@@ -93,20 +109,45 @@ export class Equivalence {
     };
   }
 
-  /** No text that is not canonical, or is damaged, fits the patterns of the field. */
-  #ofCanonical(id: string): Likeness {
-    const field = valued(this.#model).find(({ path }) => id.startsWith(`${this.#model.ruleset}.${path}.`));
+  /** Folding makes no difference where no text has letters of both cases to be folded. */
+  #ofLookUp(before: Predicate, after: Predicate | null): Likeness {
+    const undecided: Likeness = { is: 'undecided', why: 'look-ups are not reasoned about' };
+    if (before.op !== 'unique' || after?.op !== 'unique' || before.of.join() !== after.of.join()) return undecided;
+    const letters: Pattern = { source: `[\\s\\S]*[A-Za-z][\\s\\S]*`, flags: 'u' };
+    const others = before.of.filter((path) => {
+      const field = valued(this.#model).find((one) => one.path === path);
+      return field === undefined || valueField(field).facets.case == null;
+    });
+    const fields = valued(this.#model).filter(({ path }) => others.includes(path));
+    return this.#noneFits(fields, letters);
+  }
+
+  /**
+   * No text that is not canonical, or is damaged, fits the patterns of the field; of a model that asks for less, none that
+   * this one lets in.
+   */
+  #ofCanonical(id: string, after: Model | null): Likeness {
+    const field = this.#fieldOf(id);
     if (field === undefined) return { is: 'undecided', why: 'it is about no field' };
-    const inner = valueField(field);
-    const odd = ['\\s[\\s\\S]*', '[\\s\\S]*\\s', '[\\s\\S]*[\\0\\ufffd][\\s\\S]*', ''];
-    if (inner.facets.case === 'lower') odd.push('[\\s\\S]*[A-Z][\\s\\S]*');
-    if (inner.facets.case === 'upper') odd.push('[\\s\\S]*[a-z][\\s\\S]*');
+    const { facets } = valueField(field);
+    const other = after === null ? null : valued(after).find(({ path }) => path === field.path);
+    const now = other === undefined || other === null ? null : valueField(other).facets;
+    const odd: string[] = [];
+    const asks = (facet: string) => now === null || now[facet] !== facets[facet];
+    if (asks('trim')) odd.push('\\s[\\s\\S]*', '[\\s\\S]*\\s', '');
+    if (now === null) odd.push('[\\s\\S]*[\\0\\ufffd][\\s\\S]*');
+    if (facets.case === 'lower' && asks('case')) odd.push('[\\s\\S]*[A-Z][\\s\\S]*');
+    if (facets.case === 'upper' && asks('case')) odd.push('[\\s\\S]*[a-z][\\s\\S]*');
+    if (facets.collapse === true && asks('collapse')) odd.push('[\\s\\S]*\\s[\\s\\S]*');
+    if (facets.unicode != null && asks('unicode')) odd.push('[\\s\\S]*[^\\0-\\x7f][\\s\\S]*');
+    if (odd.length === 0) return { is: 'undecided', why: 'what differs is no text' };
     return this.#noneFits([field], { source: odd.join('|'), flags: 'u' });
   }
 
-  #ofTexts(matters: Pattern | null): Likeness {
+  #ofTexts(matters: Pattern | null, id: string): Likeness {
     if (matters === null) return { is: 'undecided', why: 'what the code does otherwise is not reasoned about' };
-    return this.#noneFits(valued(this.#model).filter(isTextual), matters);
+    const field = this.#fieldOf(id);
+    return this.#noneFits(field === undefined ? valued(this.#model).filter(isTextual) : [field], matters);
   }
 
   #noneFits(fields: readonly KnownField[], texts: Pattern): Likeness {

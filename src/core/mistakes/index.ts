@@ -1,5 +1,6 @@
 import type { Schema } from '../declare/index.js';
-import type { Entry, Path } from '../model/index.js';
+import { targetOf } from '../kinds/index.js';
+import { allFields, type Entry, type Path } from '../model/index.js';
 import { type MadeFile, type TargetName, tableTargets, targets } from '../targets/index.js';
 import { html } from './code/html.js';
 import { javascript } from './code/javascript.js';
@@ -52,7 +53,15 @@ export type LayerName = TargetName | 'store';
 
 /** The part of a schema that one ruleset's layer needs: its own model last, those that it refers to without their rules. */
 export function aloneWith(model: Schema[number], schema: Schema): Schema {
-  const others = schema.filter(({ ruleset }) => ruleset !== model.ruleset);
+  const needed = new Set([model.ruleset]);
+  for (const ruleset of needed) {
+    const one = schema.find((other) => other.ruleset === ruleset);
+    for (const field of one === undefined ? [] : allFields(one)) {
+      const target = targetOf(field);
+      if (target !== null) needed.add(target.to);
+    }
+  }
+  const others = schema.filter(({ ruleset }) => ruleset !== model.ruleset && needed.has(ruleset));
   return [...others.map(bare), model];
 }
 

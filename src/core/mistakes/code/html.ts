@@ -27,7 +27,8 @@ export const html: CodeMistakes = {
         if (typeof facets.maxLength !== 'number') return [];
         const find = new RegExp(`(<(?:input|textarea) id="[^"]*" name="${name}")`);
         const changed = text.replace(find, `$1 maxlength="${facets.maxLength}"`);
-        return changed === text ? [] : [{ text: changed, words: `${name} is held to UTF-16 units` }];
+        const constraint = `${model.ruleset}.${name}.maxLength`;
+        return changed === text ? [] : [{ text: changed, words: `${name} is held to UTF-16 units`, constraint }];
       }),
   },
   'white space not expected': eachLine(/ pattern="\\s\*([^"]*)\\s\*"/, ' pattern="$1"', 'outer white space is refused'),

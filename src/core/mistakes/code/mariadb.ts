@@ -1,5 +1,5 @@
 import type { CodeMistakes } from '../mistake.js';
-import { eachLine, multiByte, nullable } from './edit.js';
+import { eachLine, lettered, multiByte, nullable, oddlySpaced } from './edit.js';
 
 export const mariadb: CodeMistakes = {
   'only spaces trimmed': eachLine(
@@ -7,6 +7,7 @@ export const mariadb: CodeMistakes = {
     '$1$2 = trim($2)',
     'only spaces are outer white space',
     /_canonical` CHECK/,
+    oddlySpaced,
   ),
   'lengths in bytes': eachLine(
     /char_length\(/,
@@ -15,7 +16,7 @@ export const mariadb: CodeMistakes = {
     /_max_length` CHECK/,
     multiByte,
   ),
-  'letter case ignored': eachLine(/'\(\?-i\)/, "'(?i)", 'letters may be in either case', /_pattern` CHECK/),
+  'letter case ignored': eachLine(/'\(\?-i\)/, "'(?i)", 'letters may be in either case', /_pattern` CHECK/, lettered),
   'collation of people': eachLine(
     /utf8mb4_nopad_bin/,
     'utf8mb4_unicode_ci',

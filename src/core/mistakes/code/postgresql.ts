@@ -1,6 +1,6 @@
 import { storedFields } from '../../targets/index.js';
 import type { CodeEdit, CodeMistakes } from '../mistake.js';
-import { eachLine, multiByte, nullable } from './edit.js';
+import { eachLine, inOwnTables, lettered, multiByte, nullable, oddlySpaced } from './edit.js';
 
 export const postgresql: CodeMistakes = {
   'only spaces trimmed': eachLine(
@@ -8,6 +8,7 @@ export const postgresql: CodeMistakes = {
     'btrim($1)',
     'only spaces are outer white space',
     /_canonical CHECK/,
+    oddlySpaced,
   ),
   'lengths in bytes': eachLine(
     /char_length\(/,
@@ -16,13 +17,15 @@ export const postgresql: CodeMistakes = {
     /_max_length CHECK/,
     multiByte,
   ),
-  'letter case ignored': eachLine(/ ~ (E?')/, ' ~* $1', 'letters may be in either case', /_pattern CHECK/),
+  'letter case ignored': eachLine(/ ~ (E?')/, ' ~* $1', 'letters may be in either case', /_pattern CHECK/, lettered),
   'scale rounded': {
     matters: null,
     edits: (text, model) =>
       storedFields(model).flatMap(({ column, path, facets }): readonly CodeEdit[] => {
         const find = new RegExp(`^( {2}"?${column}"?) numeric\\b`, 'm');
-        const changed = text.replace(find, `$1 numeric(${facets.precision}, ${facets.scale})`);
+        const changed = inOwnTables(text, model, (table) =>
+          table.replace(find, `$1 numeric(${facets.precision}, ${facets.scale})`),
+        );
         const constraint = `${model.ruleset}.${path}.scale`;
         return changed === text ? [] : [{ text: changed, words: 'finer fractions are rounded', constraint }];
       }),
