@@ -17,7 +17,7 @@ import type { Layer, OpenLayer } from '../../layers/layer.js';
 import { type Difference, type Fidelities, fidelitiesOf, judgeAnswer } from '../judge.js';
 import { type Progress, whyNotFor } from '../run.js';
 import { type Bench, formBench, functionBench, storeBench, tableBench } from './bench.js';
-import { byLayer, firstDifference, type MutantOutcome, type Strength } from './outcome.js';
+import { byLayer, firstDifference, type MutantOutcome, type Strength, withoutMarks } from './outcome.js';
 import type { Scratch } from './scratch.js';
 
 export interface Measuring {
@@ -25,6 +25,8 @@ export interface Measuring {
   readonly scratches: readonly Scratch[];
   readonly leftOut?: Strength['leftOut'];
   readonly progress?: Progress;
+  /** Gives all cases to mutants that are proved to make no difference, too: a case that tells one apart is unsound. */
+  readonly triesProofs?: boolean;
 }
 
 /** So many cases are given first, those about the rule that the mistake is in; most mistakes need no more. */
@@ -35,7 +37,7 @@ const FIRST = 60;
  * not tell is proved to make no difference, left undecided with the reason, or a survivor.
  */
 export async function measureStrength(asked: Schema, schema: Schema, measuring: Measuring): Promise<Strength> {
-  const { scratches, leftOut = [], progress = () => {} } = measuring;
+  const { scratches, leftOut = [], progress = () => {}, triesProofs = false } = measuring;
   const bases = new Bases(schema);
   const ledger = ledgerOf(schema);
   const mutants: MutantOutcome[] = [];
@@ -44,7 +46,7 @@ export async function measureStrength(asked: Schema, schema: Schema, measuring: 
   for (const model of asked) {
     const { cases } = caseSetFor(model, schema, bases);
     count += cases.length;
-    const equivalence = new Equivalence(model, ledger);
+    const equivalence = new Equivalence(model, schema, ledger);
     const benches = [
       functionBench(model, schema),
       storeBench(model, schema),
@@ -52,7 +54,7 @@ export async function measureStrength(asked: Schema, schema: Schema, measuring: 
       ...scratches.map((scratch) => tableBench(model, schema, scratch)),
     ];
     for (const bench of benches) {
-      const found = await measureBench(bench, model, schema, cases, { equivalence, ledger, progress });
+      const found = await measureBench(bench, model, schema, cases, { equivalence, ledger, progress, triesProofs });
       mutants.push(...found.mutants);
       unsound.push(...found.unsound);
     }
@@ -79,6 +81,7 @@ interface Surrounding {
   readonly equivalence: Equivalence;
   readonly ledger: readonly Entry[];
   readonly progress: Progress;
+  readonly triesProofs: boolean;
 }
 
 async function measureBench(
@@ -86,7 +89,7 @@ async function measureBench(
   model: Schema[number],
   schema: Schema,
   all: readonly Case[],
-  { equivalence, ledger, progress }: Surrounding,
+  { equivalence, ledger, progress, triesProofs }: Surrounding,
 ): Promise<{ readonly mutants: readonly MutantOutcome[]; readonly unsound: readonly string[] }> {
   const { name, layer, text } = bench;
   const fidelities = fidelitiesOf(layer as Layer, ledger);
@@ -102,13 +105,13 @@ async function measureBench(
   const cases = applicable.filter(({ id }) => !unsound.has(id));
   const planted = mutantsOf(model, [name], ledger, () => text);
   const outcomes: MutantOutcome[] = [];
-  const seen = new Set([text]);
+  const seen = new Set([withoutMarks(text)]);
   for (const [at, mutant] of planted.entries()) {
     progress(`${model.ruleset} in ${name}`, at, planted.length);
     const mutated = bench.textOf(mutant);
     const isInText = !('handling' in mutant.plant);
-    if (isInText && seen.has(mutated)) continue;
-    if (isInText) seen.add(mutated);
+    if (isInText && seen.has(withoutMarks(mutated))) continue;
+    if (isInText) seen.add(withoutMarks(mutated));
     const { id, mistake, words, ruleset, constraint } = mutant;
     const told = { id, layer: name, mistake, words, ruleset, constraint };
     const shown = isInText ? firstDifference(text, mutated) : { was: '', is: words };
@@ -116,6 +119,10 @@ async function measureBench(
     const found = await fateOf(await opened(bench, mutated, mutant), judged, casesFor(mutant, cases, model), likeness);
     // What the engine itself refuses to make, nobody ships.
     if (found !== null) outcomes.push({ ...told, ...found, shown });
+    if (found?.outcome === 'equivalent' && triesProofs) {
+      const told = await firstOf(judged, await opened(bench, mutated, mutant), cases);
+      if (told !== null) unsound.add(`${id}, which is proved to make no difference, by ${told.case.id}`);
+    }
   }
   return { mutants: outcomes, unsound: [...unsound].map((id) => `${name}: ${id}`) };
 }
@@ -146,6 +153,16 @@ async function opened(bench: Bench, text: string, mutant: Mutant): Promise<OpenL
     if (problemsOf(error)?.some(({ code }) => code === 'layer_unreachable') === true) return null;
     throw error;
   });
+}
+
+async function firstOf(judged: Judged, layer: OpenLayer | null, cases: readonly Case[]): Promise<Difference | null> {
+  if (layer === null) return null;
+  try {
+    for await (const difference of judged.differences(layer, cases)) return difference;
+    return null;
+  } finally {
+    await layer.close();
+  }
 }
 
 /** What becomes of a mutant: the likely cases first, then a proof that it is none, then all the others. */

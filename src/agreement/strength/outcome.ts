@@ -60,7 +60,7 @@ export function byLayer(mutants: readonly MutantOutcome[]): readonly LayerStreng
 
 /** The first lines that differ between two texts, without what stands around them. */
 export function firstDifference(before: string, after: string): MutantOutcome['shown'] {
-  const [was, is] = [before.split('\n'), after.split('\n')];
+  const [was, is] = [withoutMarks(before).split('\n'), withoutMarks(after).split('\n')];
   let start = 0;
   while (start < was.length && was[start] === is[start]) start += 1;
   let end = 0;
@@ -71,4 +71,9 @@ export function firstDifference(before: string, after: string): MutantOutcome['s
       .map((line) => line.trim())
       .join(' ');
   return { was: part(was), is: part(is) };
+}
+
+/** A text without the digests of what it was made from. */
+export function withoutMarks(text: string): string {
+  return text.replace(/echo-rule [0-9a-f]{16}/g, 'echo-rule');
 }

@@ -68,6 +68,7 @@ export function sqliteScratch(): Scratch {
 /** PostgreSQL over a connection that is ours alone: a schema for each time. */
 export function postgresqlScratch(handle: Handle, close: () => Promise<void> = async () => {}): Scratch {
   return inNamespaces(handle, close, {
+    prefix: 'echo_rule_scratch',
     engine: 'postgresql',
     layer: postgresqlLayer(),
     enter: (name) => `CREATE SCHEMA ${name}; SET search_path TO ${name}`,
@@ -76,9 +77,14 @@ export function postgresqlScratch(handle: Handle, close: () => Promise<void> = a
   });
 }
 
-/** MariaDB over a connection that is ours alone: a database for each time. */
-export function mariadbScratch(handle: Handle, close: () => Promise<void> = async () => {}): Scratch {
+/**
+ * MariaDB over a connection that is ours alone: a database for each time.
+ *
+ * @param prefix what the names of the databases begin with
+ */
+export function mariadbScratch(handle: Handle, prefix: string, close: () => Promise<void> = async () => {}): Scratch {
   return inNamespaces(handle, close, {
+    prefix,
     engine: 'mariadb',
     layer: mariadbLayer({}),
     enter: (name) => `CREATE DATABASE ${name}; USE ${name}`,
@@ -88,6 +94,7 @@ export function mariadbScratch(handle: Handle, close: () => Promise<void> = asyn
 }
 
 interface Namespaces extends Pick<Scratch, 'engine' | 'layer'> {
+  readonly prefix: string;
   readonly enter: (name: string) => string;
   readonly leave: (name: string) => string;
   readonly over: (opened: Opened) => Promise<TableEngine>;
@@ -96,7 +103,7 @@ interface Namespaces extends Pick<Scratch, 'engine' | 'layer'> {
 function inNamespaces(
   handle: Handle,
   close: () => Promise<void>,
-  { engine, layer, enter, leave, over }: Namespaces,
+  { prefix, engine, layer, enter, leave, over }: Namespaces,
 ): Scratch {
   const connection = connectionOf(handle);
   let count = 0;
@@ -105,7 +112,7 @@ function inNamespaces(
     layer,
     async open(sql, surroundings) {
       count += 1;
-      const name = `echo_rule_scratch_${count}`;
+      const name = `${prefix}_${count}`;
       for (const statement of enter(name).split('; ')) await connection.run(statement);
       const drop = async () => {
         for (const statement of leave(name).split('; ')) await connection.run(statement);

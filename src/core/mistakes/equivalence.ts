@@ -12,7 +12,7 @@ import {
   shortestLength,
   type Wish,
 } from '../reason/index.js';
-import { type TargetName, tableTargets } from '../targets/index.js';
+import { type EngineName, type TargetName, tableTargets } from '../targets/index.js';
 import type { Mutant } from './mistake.js';
 import { valued } from './places.js';
 
@@ -27,11 +27,13 @@ export type Likeness =
 /** Decides whether mutants of one ruleset differ from it at all. */
 export class Equivalence {
   readonly #model: Model;
+  readonly #schema: Schema;
   readonly #reasoner: Reasoner;
   readonly #ledger: readonly Entry[];
 
-  constructor(model: Model, ledger: readonly Entry[]) {
+  constructor(model: Model, schema: Schema, ledger: readonly Entry[]) {
     this.#model = model;
+    this.#schema = schema;
     this.#reasoner = new Reasoner(model, new Languages());
     this.#ledger = ledger;
   }
@@ -43,7 +45,7 @@ export class Equivalence {
   of(mutant: Mutant, { tellsAll, named }: { readonly tellsAll: boolean; readonly named: boolean }): Likeness {
     const { plant, layer } = mutant;
     if ('handling' in plant) return { is: 'undecided', why: 'what a server does around a check is not reasoned about' };
-    const implied = Object.hasOwn(tableTargets, layer) ? this.#impliedInTables(mutant.constraint) : null;
+    const implied = Object.hasOwn(tableTargets, layer) ? this.#impliedInTables(mutant.constraint, layer as EngineName) : null;
     if (implied !== null) return implied;
     if ('text' in plant) return this.#ofTexts(plant.matters, mutant.constraint);
     if (isMoved(this.#model, plant.model)) return { is: 'different' };
@@ -62,11 +64,14 @@ export class Equivalence {
     return { is: 'equivalent', why: 'no record breaks one and keeps the other' };
   }
 
-  /** A key is never NULL; and what refers to a stored row has the form of that row's key. */
-  #impliedInTables(id: string): Likeness | null {
+  /** A key is never NULL; a type has its digits; and what refers to a stored row has the form of that row's key. */
+  #impliedInTables(id: string, engine: EngineName): Likeness | null {
     const { ruleset, key } = this.#model;
     if (key !== null && id === `${ruleset}.${key}.required`) return { is: 'equivalent', why: 'a key is never NULL' };
     const field = this.#fieldOf(id);
+    const type = field === undefined ? null : tableTargets[engine].columnType(field, this.#model, this.#schema);
+    if (/\.(?:precision|scale)$/.test(id) && /^(?:decimal|numeric)\(/.test(type ?? ''))
+      return { is: 'equivalent', why: "its column's type holds so many digits" };
     const isForm = field !== undefined && !/\.(?:required|reference|unique)$/.test(id) && targetOf(field) !== null;
     return isForm ? { is: 'equivalent', why: 'what it refers to has such a key, and is there' } : null;
   }

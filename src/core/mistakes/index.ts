@@ -144,7 +144,7 @@ export function mutantsOf(
     );
     return ({ constraint }: { readonly constraint: string }) => {
       const is = own.get(constraint)?.is ?? 'exact';
-      return is === 'exact' || is === 'stricter' || is === 'altering';
+      return is === 'exact' || is === 'stricter';
     };
   }
 
