@@ -140,15 +140,21 @@ function asValue(field: KnownField, limit: string | number): Value {
   return 'value' in decoded ? decoded.value : null;
 }
 
-/** A list of so many plausible items as it may have, two if it may; and an empty one. */
+/** A list of so many plausible items as it may have, two if it may; and others, an empty one first. */
 function listsFor(field: KnownField, seed: number): readonly Value[] {
   const { item, facets } = field;
   if (item === null) return [[]];
   const least = Number(facets.minItems ?? 0);
   const most = Number(facets.maxItems ?? Math.max(least, 2));
   const count = Math.max(least, Math.min(most, 2));
-  const items = Array.from({ length: count }, (_, at) => itemFor(item, seed + at * 3));
-  return [items, ...(least === 0 ? [[]] : [])];
+  return [count, 0, 1, 3]
+    .filter((one, at) => at === 0 || (one >= least && one <= Number(facets.maxItems ?? one) && one !== count))
+    .map((one) => listOf(item, one, seed));
+}
+
+/** A list of so many plausible items. */
+export function listOf(item: KnownField, count: number, seed = 0): Value {
+  return Array.from({ length: count }, (_, at) => itemFor(item, seed + at * 3));
 }
 
 function itemFor(item: KnownField, seed: number): Value {

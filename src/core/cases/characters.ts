@@ -1,6 +1,6 @@
 import { isTextual, valueField } from '../kinds/index.js';
 import { valueAt } from '../model/index.js';
-import { type Criterion, changed, facetOf } from './context.js';
+import { type Criterion, changed, facetOf, givenIn } from './context.js';
 import { singleFields } from './places.js';
 
 /** Characters that layers take for others, drop, fold or can't store, each in place of the last ones of a valid text. */
@@ -25,10 +25,11 @@ const endings: readonly (readonly [ending: string, words: string])[] = [
 ];
 
 /** Text in characters that layers mistake for others: they are kept as they are. */
-export const characters: Criterion = (context) =>
-  singleFields(context.model)
+export const characters: Criterion = (whole) =>
+  singleFields(whole.model)
     .filter((field) => isTextual(field) && valueField(field).facets.pattern == null)
     .flatMap(({ path }) => {
+      const context = givenIn(whole, [path]);
       const points = [...String(valueAt(context.base, path) ?? '')];
       const about = (text: string) => context.brokenWith(path, text)[0] ?? facetOf(context, path, 'type');
       const swapped = points.map(swapCase).join('');

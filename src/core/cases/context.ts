@@ -4,11 +4,13 @@ import type { Decider } from '../meaning/index.js';
 import {
   type Case,
   fieldAt,
+  listsOf,
   type Operation,
   type Path,
   type Pattern,
   type Row,
   type Value,
+  valueAt,
   type Wire,
   wires,
   withValue,
@@ -92,13 +94,32 @@ export function rawEntry(
 ): Draft {
   const input = carried(context, context.base, wire);
   putRaw(input, path, raw, wire);
-  return { ...about, wire, input };
+  return { ...about, wire, input, before: context.before };
 }
 
 /** A record with other values, by path. */
 export function applied(row: Row, changes: Row): Row {
   return Object.entries(changes).reduce((changed, [path, value]) => withValue(changed, path, value), row);
 }
+
+/** The context with a base in which some fields are given, where there is a valid one; as it is where there is none. */
+export function givenIn(context: Context, paths: readonly Path[]): Context {
+  const missing = paths.filter((path) => listsOf(path).length === 0 && valueAt(context.base, path) === null);
+  if (missing.length === 0) return context;
+  const tries = Math.max(...missing.map((path) => context.choices.get(path)?.length ?? 0));
+  for (let at = 0; at < Math.min(tries, MOST_GIVEN); at += 1) {
+    const values = missing.map((path) => {
+      const choices = (context.choices.get(path) ?? []).filter((value) => value !== null);
+      return [path, choices[at % Math.max(choices.length, 1)] ?? null] as const;
+    });
+    const row = context.settle(applied(context.base, Object.fromEntries(values)), missing, '');
+    if (brokenRules(context, row).length === 0) return { ...context, base: row, before: context.targets(row) };
+  }
+  return context;
+}
+
+/** So many values of an absent field are tried for a base in which it is given. */
+const MOST_GIVEN = 6;
 
 /** The rules that a record of canonical values breaks, look-ups apart. */
 export function brokenRules({ decide, model }: Pick<Context, 'decide' | 'model'>, row: Row): readonly string[] {

@@ -1,4 +1,4 @@
-import { edgesOf, type KnownField, valueField } from '../kinds/index.js';
+import { edgesOf, facetRules, type KnownField, valueField } from '../kinds/index.js';
 import type { Pattern, Value } from '../model/index.js';
 import { automatonOfPattern, NotRegular, wordOfLength } from '../reason/index.js';
 import { type Criterion, changed, facetOf } from './context.js';
@@ -14,11 +14,18 @@ interface Edge {
 export const edges: Criterion = (context) =>
   singleFields(context.model).flatMap((field) => {
     const inner = valueField(field);
-    const found = inner.facets.pattern == null ? edgesOf(field) : lengthsWithin(inner);
+    const found = inner.facets.pattern == null ? [...edgesOf(field), ...lengthsInGrammar(inner)] : lengthsWithin(inner);
     return found.flatMap(({ facet, value, words }) =>
       changed(context, { [field.path]: value }, { constraint: facetOf(context, field.path, facet), reason: words }),
     );
   });
+
+/** Lengths at declared limits, in texts of the kind's own grammar. */
+function lengthsInGrammar(field: KnownField): readonly Edge[] {
+  const rule = facetRules(field).find(({ facet }) => facet === 'format');
+  if (rule?.predicate.op !== 'matches') return [];
+  return lengthsWithin({ ...field, facets: { ...field.facets, pattern: rule.predicate.pattern as never } });
+}
 
 /** Lengths at the limits, in texts that the pattern allows: so that a refusal has one reason. */
 function lengthsWithin(field: KnownField): readonly Edge[] {

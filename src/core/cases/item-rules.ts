@@ -1,11 +1,14 @@
 import { edgesOf, isScalar, type KnownField, sampleOf, valueDomain } from '../kinds/index.js';
 import { type Constraint, fieldAt, listsOf, type Row, type Value, valueAt } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
+import { listOf } from './base.js';
 import { stepsFrom } from './candidates.js';
 import { applied, brokenRules, type Context, type Criterion, changed, type Draft } from './context.js';
+import { conditionsOf, countsIn, outcomeOf } from './rules.js';
 
 /** At most so many lists are tried for a rule. */
 const MOST_TRIED = 400;
+const MOST_MULTIPLIED = 24;
 
 /** Each outcome of a rule about the entries of a list: kept and broken, as far as a list was found that shows it alone. */
 export const itemRules: Criterion = (context) =>
@@ -17,14 +20,24 @@ export const itemRules: Criterion = (context) =>
     .flatMap((rule) => outcomes(context, rule));
 
 function outcomes(context: Context, rule: Constraint): readonly Draft[] {
+  return outcomeRows(context, rule).flatMap(({ values, broken }) =>
+    changed(context, values, { constraint: rule.id, reason: broken ? 'breaks the rule' : 'keeps the rule' }),
+  );
+}
+
+/** Values of a rule's fields for each outcome of its conditions, as far as some were found that break no other rule. */
+export function outcomeRows(
+  context: Context,
+  rule: Constraint,
+): readonly { readonly values: Row; readonly broken: boolean }[] {
   const list = listsOf(rule.subjects.find((path) => listsOf(path).length > 0) ?? '')[0];
   if (list === undefined) return [];
-  const found = new Map<boolean, Row>();
+  const found = new Map<string, { readonly values: Row; readonly broken: boolean }>();
   const others = rule.subjects.filter((path) => path !== list && fieldAt(context.model, path).item !== null);
   const emptied: Row = Object.fromEntries(others.map((path) => [path, []]));
   const beside = rule.subjects.filter((path) => listsOf(path).length === 0 && isScalar(fieldAt(context.model, path)));
   const all = [
-    ...variants(context, list).map((value): Row => ({ [list]: value })),
+    ...variants(context, list, rule).map((value): Row => ({ [list]: value })),
     ...beside.flatMap((path) =>
       (context.choices.get(path) ?? []).map((value): Row => ({ [list]: valueAt(context.base, list), [path]: value })),
     ),
@@ -32,17 +45,19 @@ function outcomes(context: Context, rule: Constraint): readonly Draft[] {
   for (const values of others.length === 0 ? all : [...all, ...all.map((one) => ({ ...one, ...emptied }))]) {
     const row = context.settle(applied(context.base, values), Object.keys(values), rule.id);
     const rules = brokenRules(context, row);
-    const isAlone = rules.every((one) => one === rule.id);
-    if (isAlone && !found.has(rules.length > 0)) found.set(rules.length > 0, values);
-    if (found.size === 2) break;
+    if (!rules.every((one) => one === rule.id)) continue;
+    const broken = rules.length > 0;
+    // Judged item by item, its conditions have no outcome of the record.
+    const sides =
+      rule.over === null ? conditionsOf(rule.predicate).map((one) => outcomeOf(one, row, context.model)) : [];
+    const outcome = `${broken} ${sides.join()}`;
+    if (!found.has(outcome)) found.set(outcome, { values, broken });
   }
-  return [...found].flatMap(([broken, values]) =>
-    changed(context, values, { constraint: rule.id, reason: broken ? 'breaks the rule' : 'keeps the rule' }),
-  );
+  return [...found.values()];
 }
 
 /** Lists to try: the base, none, one entry less, and each entry with each of its values a little different. */
-function variants({ model, base }: Context, list: string): readonly Value[] {
+function variants({ model, base }: Context, list: string, { predicate }: Constraint): readonly Value[] {
   const { item } = fieldAt(model, list);
   const value = valueAt(base, list);
   const items: readonly Value[] = Array.isArray(value) ? value : [];
@@ -52,7 +67,12 @@ function variants({ model, base }: Context, list: string): readonly Value[] {
   );
   const all = items.map((one) => differing(item, one));
   const together = (all[0] ?? []).map((_, at) => items.map((old, index) => all[index]?.[at] ?? old));
-  return [items, [], items.slice(0, 1), ...other, ...together].slice(0, MOST_TRIED);
+  const counted = countsIn(predicate).map((count) => listOf(item, count));
+  // As many entries as are counted, of each that differs.
+  const multiplied = countsIn(predicate).flatMap((count) =>
+    (all[0] ?? []).slice(0, MOST_MULTIPLIED).map((one): Value => Array.from({ length: count }, () => one)),
+  );
+  return [items, [], items.slice(0, 1), ...counted, ...other, ...together, ...multiplied].slice(0, MOST_TRIED);
 }
 
 function differing(item: KnownField, value: Value): readonly Value[] {

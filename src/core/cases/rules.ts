@@ -1,4 +1,4 @@
-import { kindOf, valueField } from '../kinds/index.js';
+import { type KnownField, kindOf, valueField } from '../kinds/index.js';
 import { judgingFor } from '../meaning/index.js';
 import {
   type Constraint,
@@ -11,6 +11,7 @@ import {
   valueAt,
 } from '../model/index.js';
 import { isLookup, order, valueOfTerm } from '../operators/index.js';
+import { listOf } from './base.js';
 import { pivotsOf, stepsFrom } from './candidates.js';
 import { caseClock } from './clock.js';
 import { applied, brokenRules, type Context, type Criterion, changed } from './context.js';
@@ -70,11 +71,29 @@ export function combinations(context: Context, { subjects, predicate }: Constrai
     const own = [...pivotsOf(context.model, path, predicate), valueAt(context.base, path)];
     const shared = near.filter((value) => typeof value === typeof valueAt(context.base, path));
     const more = (context.choices.get(path) ?? []).slice(0, 3);
-    const values: readonly Value[] = [...new Set([...own, ...shared, ...more, ...(field.optional ? [null] : [])])];
+    const lists =
+      field.item === null ? [] : countsIn(predicate).map((count) => listOf(field.item as KnownField, count));
+    const values: readonly Value[] = [
+      ...new Set([...own, ...shared, ...more, ...lists, ...(field.optional ? [null] : [])]),
+    ];
     rows = rows.flatMap((row) => values.map((value) => ({ ...row, [path]: value }))).slice(0, MOST_COMBINATIONS);
   }
   return rows;
 }
+
+/** The counts of entries around those that a predicate compares with, few enough to be written out. */
+export function countsIn(predicate: Predicate): readonly number[] {
+  const limits = conditionsOf(predicate).flatMap((one) => {
+    if (one.op !== 'compare') return [];
+    const [counted, limit] = one.left.term === 'count' ? [one.left, one.right] : [one.right, one.left];
+    return counted.term === 'count' && limit.term === 'literal' ? [Number(limit.value)] : [];
+  });
+  const around = limits.flatMap((limit) => [limit - 1, limit, limit + 1]);
+  return [...new Set(around)].filter((count) => Number.isSafeInteger(count) && count >= 0 && count <= MOST_ITEMS);
+}
+
+/** Lists of more entries than this are not made for a rule. */
+const MOST_ITEMS = 60;
 
 /** The conditions that a predicate is built from, in the order of its text. */
 export function conditionsOf(predicate: Predicate): readonly Predicate[] {
@@ -84,7 +103,7 @@ export function conditionsOf(predicate: Predicate): readonly Predicate[] {
 }
 
 /** Where a condition stands: the side of its limit, or whether it holds; `?` where a value is absent. */
-function outcomeOf(predicate: Predicate, row: Row, model: Model): string {
+export function outcomeOf(predicate: Predicate, row: Row, model: Model): string {
   if (predicate.op === 'compare') {
     const [a, b] = [termValue(predicate.left, row, model), termValue(predicate.right, row, model)];
     return a === null || b === null ? '?' : String(Math.sign(order(predicate.domain, a, b)));

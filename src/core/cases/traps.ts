@@ -68,6 +68,7 @@ const notTimes: readonly Trap[] = [
 ];
 const notMoments = (end: string): readonly Trap[] => [
   [`2026-02-30T09:00:00${end}`, 'a day that is none'],
+  [`1900-02-29T09:00:00${end}`, '29 February of a century that has none'],
   [`2026-03-02 09:00:00${end}`, 'a space between day and time'],
   [`2026-03-02T24:00:00${end}`, 'the hour 24'],
   [`2026-03-02T23:60:00${end}`, 'a minute 60'],

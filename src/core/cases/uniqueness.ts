@@ -1,7 +1,7 @@
 import { isTextual, isTrimmed } from '../kinds/index.js';
 import { type Constraint, fieldAt, type Path, type PredicateOf, type Row, valueAt, withValue } from '../model/index.js';
 import { distinct } from './base.js';
-import { applied, type Context, type Criterion, carried, type Draft } from './context.js';
+import { applied, type Context, type Criterion, carried, type Draft, givenIn } from './context.js';
 import { putRaw } from './places.js';
 
 /**
@@ -23,10 +23,11 @@ const twins: readonly (readonly [stored: string, sent: string, words: string])[]
 ];
 
 function repeats(
-  context: Context,
+  whole: Context,
   { id: constraint }: Constraint,
   { of, fold }: PredicateOf<'unique'>,
 ): readonly Draft[] {
+  const context = givenIn(whole, of);
   const { model, base, other } = context;
   const twin = applied(other, Object.fromEntries(of.map((path) => [path, valueAt(base, path)])));
   const targets = distinct([...context.before, ...context.otherBefore]);

@@ -1,9 +1,9 @@
-import { isScalar } from '../kinds/index.js';
 import { encode } from '../meaning/index.js';
 import { type Constraint, listsOf, type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { distinct } from './base.js';
 import { applied, brokenRules, type Context, type Criterion, carried, type Draft, facetOf } from './context.js';
+import { outcomeRows } from './item-rules.js';
 import { singleFields } from './places.js';
 import { combinations } from './rules.js';
 
@@ -132,37 +132,34 @@ function takenValues(context: Context): readonly Draft[] {
 /** One field of a rule is sent, the others are stored: the rule is judged on both together. */
 function throughStored(context: Context): readonly Draft[] {
   const { model } = context;
-  const isOfSeveral = ({ facet, predicate, over, subjects }: Constraint) => {
-    const isPlain = subjects.every((path) => listsOf(path).length === 0 && !path.includes('[]'));
-    return !facet && !isLookup(predicate) && over === null && isPlain && new Set(subjects).size > 1;
-  };
-  return model.constraints.filter(isOfSeveral).flatMap((rule) => {
-    const subjects = [...new Set(rule.subjects)];
-    if (!subjects.every((path) => singleFields(model).some((field) => field.path === path && isScalar(field))))
-      return [];
-    const rows = combinations(context, rule).map((values) => applied(context.base, values));
-    return subjects.flatMap((path) => {
-      const found = halves(context, rule, path, rows);
-      return found.map(({ existing, value, broken }): Draft => {
+  return model.constraints.flatMap((rule) => {
+    const tops = [...new Set(rule.subjects.map((path) => path.split(/[.[]/)[0] ?? ''))];
+    if (rule.facet || isLookup(rule.predicate) || tops.length < 2) return [];
+    const isInLists = rule.over !== null || rule.subjects.some((path) => listsOf(path).length > 0);
+    const values = isInLists ? outcomeRows(context, rule).map((one) => one.values) : combinations(context, rule);
+    const rows = values.map((one) => applied(context.base, one));
+    return tops.flatMap((name) =>
+      halves(context, rule, name, rows).map(({ existing, row, broken }): Draft => {
         const reason = broken ? 'breaks the rule with what is stored' : 'keeps the rule with what is stored';
-        const input = nested(path, rawOf(context, path, value));
+        const input = { [name]: carried(context, row, 'json')[name] ?? null };
         return { constraint: rule.id, reason, wire: 'json', input, does: 'patch', existing };
-      });
-    });
+      }),
+    );
   });
 }
 
-/** A stored record that keeps every rule, and a value of one field that breaks the rule with it; and one that keeps it. */
-function halves(context: Context, rule: Constraint, path: Path, rows: readonly Row[]) {
-  const found: { existing: Row; value: Value; broken: boolean }[] = [];
+/** A stored record that keeps every rule, and another that breaks this one by one field more; and one that keeps it. */
+function halves(context: Context, rule: Constraint, name: string, rows: readonly Row[]) {
+  const found: { existing: Row; row: Row; broken: boolean }[] = [];
+  const others = [context.base[name] ?? null, ...(context.choices.get(name) ?? [])];
   for (const row of rows) {
     const rules = brokenRules(context, row);
     const broken = rules.length > 0;
     if (rules.some((id) => id !== rule.id) || found.some((one) => one.broken === broken)) continue;
-    const existing = [valueAt(context.base, path), ...(context.choices.get(path) ?? [])]
-      .map((value) => withValue(row, path, value))
-      .find((stored) => valueAt(stored, path) !== valueAt(row, path) && brokenRules(context, stored).length === 0);
-    if (existing !== undefined) found.push({ existing, value: valueAt(row, path), broken });
+    const existing = others
+      .map((value) => ({ ...row, [name]: value }))
+      .find((stored) => JSON.stringify(stored) !== JSON.stringify(row) && brokenRules(context, stored).length === 0);
+    if (existing !== undefined) found.push({ existing, row, broken });
     if (found.length === 2) break;
   }
   return found;

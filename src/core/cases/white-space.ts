@@ -1,6 +1,6 @@
 import { isTrimmed, valueField, whiteSpace } from '../kinds/index.js';
 import { valueAt } from '../model/index.js';
-import { type Criterion, facetOf, rawEntry } from './context.js';
+import { type Criterion, facetOf, givenIn, rawEntry } from './context.js';
 import { singleFields } from './places.js';
 
 const around: readonly (readonly [before: string, after: string, words: string])[] = [
@@ -29,11 +29,12 @@ const all = String.fromCodePoint(...whiteSpace);
  * Outer white space is taken off before anything else, of every kind and on both ends; stored rows have none. Line ends
  * are one character each.
  */
-export const whiteSpaces: Criterion = (context) =>
-  singleFields(context.model)
+export const whiteSpaces: Criterion = (whole) =>
+  singleFields(whole.model)
     .filter(isTrimmed)
     .flatMap((field) => {
       const { path } = field;
+      const context = givenIn(whole, [path]);
       const value = String(valueAt(context.base, path) ?? '');
       const canonical = facetOf(context, path, 'canonical');
       const put = (wire: 'form' | 'json' | 'row', text: string, constraint: string, reason: string) =>

@@ -46,6 +46,9 @@ export const integer: Kind = {
       { facet: 'type', value: Number.MIN_SAFE_INTEGER, words: 'the least safe integer' },
       { facet: 'type', value: Number.MAX_SAFE_INTEGER, words: 'the greatest safe integer' },
     ]),
+    ...(Number(field.facets.min ?? 0) <= 0 && Number(field.facets.max ?? 0) >= 0
+      ? [{ facet: 'type', value: 0, words: 'zero, which is a value and not missing' }]
+      : []),
     ...(typeof field.facets.step === 'number' && field.facets.step > 1
       ? [{ facet: 'step', value: field.facets.step * 2 + 1, words: 'one more than a multiple of the step' }]
       : []),

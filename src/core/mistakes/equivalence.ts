@@ -24,6 +24,12 @@ export type Likeness =
   | { readonly is: 'different' }
   | { readonly is: 'undecided'; readonly why: string };
 
+/** The rules beside a changed one: those that the layer holds, and all of them. */
+interface Others {
+  readonly held: readonly Constraint[];
+  readonly all: readonly Constraint[];
+}
+
 /** Decides whether mutants of one ruleset differ from it at all. */
 export class Equivalence {
   readonly #model: Model;
@@ -45,20 +51,20 @@ export class Equivalence {
   of(mutant: Mutant, { tellsAll, named }: { readonly tellsAll: boolean; readonly named: boolean }): Likeness {
     const { plant, layer } = mutant;
     if ('handling' in plant) return { is: 'undecided', why: 'what a server does around a check is not reasoned about' };
-    const implied = Object.hasOwn(tableTargets, layer) ? this.#impliedInTables(mutant.constraint, layer as EngineName) : null;
+    const implied = Object.hasOwn(tableTargets, layer)
+      ? this.#impliedInTables(mutant.constraint, layer as EngineName)
+      : null;
     if (implied !== null) return implied;
     if ('text' in plant) return this.#ofTexts(plant.matters, mutant.constraint);
     if (isMoved(this.#model, plant.model)) return { is: 'different' };
     const changes = changesOf(this.#model, plant.model);
     if (changes === null) return this.#ofCanonical(mutant.constraint, plant.model);
-    const held = (one: Constraint) => layer !== 'store' && this.#isHeld(one, layer);
     for (const [before, after] of changes) {
-      const others = this.#model.constraints.filter((one) => {
-        if (one.id === before.id || isLookup(one.predicate)) return false;
-        if (!tellsAll) return held(one);
-        return !named && held(one) && one.blame === before.blame;
-      });
-      const likeness = this.#ofPredicates(before, after, others);
+      const others = this.#model.constraints.filter((one) => one.id !== before.id && !isLookup(one.predicate));
+      const beside = tellsAll ? (named ? [] : others.filter((one) => one.blame === before.blame)) : others;
+      // What is let through is seen where no other rule refuses it; what is refused, where the record is right by all rules.
+      const held = beside.filter((one) => layer !== 'store' && this.#isHeld(one, layer));
+      const likeness = this.#ofPredicates(before, after, { held, all: beside });
       if (likeness.is !== 'equivalent') return likeness;
     }
     return { is: 'equivalent', why: 'no record breaks one and keeps the other' };
@@ -86,25 +92,28 @@ export class Equivalence {
   }
 
   /** No record tells the two predicates apart, among those that keep the others. */
-  #ofPredicates(before: Constraint, after: Predicate | null, others: readonly Constraint[]): Likeness {
+  #ofPredicates(before: Constraint, after: Predicate | null, others: Others): Likeness {
     if (isLookup(before.predicate)) return this.#ofLookUp(before.predicate, after);
     if (before.predicate.op === 'canonical' || before.predicate.op === 'typed')
       return this.#ofCanonical(before.id, null);
-    const wishes: readonly Wish[] =
+    const wishes: readonly (readonly [Wish, readonly Constraint[]])[] =
       after === null
-        ? [{ breaks: before }]
-        : (['true', 'unknown'] as const).flatMap((kept): readonly Wish[] => [
-            { together: [{ breaks: before }, { predicate: after, is: kept }] },
-            {
-              together: [
-                { predicate: before.predicate, is: kept },
-                { predicate: after, is: 'false' },
-              ],
-            },
+        ? [[{ breaks: before }, others.held]]
+        : (['true', 'unknown'] as const).flatMap((kept): readonly (readonly [Wish, readonly Constraint[]])[] => [
+            [{ together: [{ breaks: before }, { predicate: after, is: kept }] }, others.held],
+            [
+              {
+                together: [
+                  { predicate: before.predicate, is: kept },
+                  { predicate: after, is: 'false' },
+                ],
+              },
+              others.all,
+            ],
           ]);
-    for (const wish of wishes) {
-      if (this.#reasoner.isImpossible(others, wish)) continue;
-      const found = this.#reasoner.decide(others, wish);
+    for (const [wish, kept] of wishes) {
+      if (this.#reasoner.isImpossible(kept, wish)) continue;
+      const found = this.#reasoner.decide(kept, wish);
       if (found.is === 'impossible') continue;
       return found.is === 'possible' ? { is: 'different' } : { is: 'undecided', why: found.why };
     }

@@ -120,7 +120,8 @@ export const handlings: { readonly [mistake: string]: Handling } = {
   'zero taken for missing': {
     words: 'zero is missing',
     facet: 'type',
-    at: (field) => isNumber(field) && (Number(field.facets.min ?? 0) <= 0 || field.optional),
+    at: (field) =>
+      isNumber(field) && field.key === null && Number(field.facets.min ?? 0) <= 0 && Number(field.facets.max ?? 0) >= 0,
     wrap: before((raw) => (raw === 0 || raw === '0' ? null : raw)),
   },
   'digits in quotes read': {

@@ -108,7 +108,11 @@ export function mutantsOf(
         plant: { handling: mistake, path: null },
       }));
     }
-    const rewritten = Object.entries(rewritings).flatMap(([mistake, rewrite]) =>
+    // A form only shows its defaults; who fills them in is behind it.
+    const own = Object.entries(rewritings).filter(
+      ([mistake]) => targets[layer].standsAlone || mistake !== 'default dropped',
+    );
+    const rewritten = own.flatMap(([mistake, rewrite]) =>
       rewrite(model)
         .filter(isHeldIn(layer))
         .map(({ model: other, words, constraint }) => ({

@@ -100,7 +100,8 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
     }
     const fault = unchecked ? null : suffersFrom(control, filled.holds);
     if (fault !== null) blames.push({ pointer: pointerToControl(control.name), rule: null, message: fault });
-    if (filled.sends !== null) sent[control.name] = [...(sent[control.name] ?? []), filled.sends];
+    if (filled.sends !== null)
+      sent[control.name] = [...(Object.hasOwn(sent, control.name) ? (sent[control.name] ?? []) : []), filled.sends];
   }
   if (blames.length > 0) return { refused: blames };
   // What the form has no control for comes from elsewhere: it is judged on what it has.

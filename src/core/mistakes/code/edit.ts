@@ -18,10 +18,12 @@ export function everywhere(
   instead: string,
   words: string,
   matters: Pattern | null = null,
+  applies: (model: Schema[number]) => boolean = () => true,
 ): CodeMistake {
   return {
     matters,
-    edits(text) {
+    edits(text, model) {
+      if (!applies(model)) return [];
       const changed = typeof find === 'string' ? text.replaceAll(find, instead) : text.replace(find, instead);
       return changed === text ? [] : [{ text: changed, words }];
     },

@@ -5,7 +5,7 @@ import { astral, eachLine, everywhere } from './edit.js';
 const firstChoiceSent: CodeMistake = {
   matters: null,
   edits: (text) =>
-    [...text.matchAll(/<option value=""><\/option>(?=\s*<option)/g)].map(
+    [...text.matchAll(/(?<=<select id="[^"]*" name="[^"[]+"[^>]*>\s*)<option value=""><\/option>(?=\s*<option)/g)].map(
       ({ index, 0: found }): CodeEdit => ({
         text: text.slice(0, index) + text.slice(index + found.length),
         words: 'the first choice is sent unasked',
@@ -16,8 +16,8 @@ const firstChoiceSent: CodeMistake = {
 export const html: CodeMistakes = {
   'first choice sent unasked': firstChoiceSent,
   'number control': eachLine(
-    / type="text" inputmode="numeric"((?: required)?) pattern="[^"]*"/,
-    ' type="number"$1',
+    /( name="[^"[]+") type="text" inputmode="numeric"((?: required)?) pattern="[^"]*"/,
+    '$1 type="number"$2',
     'a number control takes other spellings, and knows no limits',
   ),
   'longest in UTF-16 units': {

@@ -1,11 +1,19 @@
+import type { Schema } from '../../declare/index.js';
 import type { CodeMistakes } from '../mistake.js';
+import { facetsNamed } from '../places.js';
 import { astral, everywhere } from './edit.js';
 
 const ASCII_TRIM = "raw.replace(/^[ \\t\\r\\n\\f\\v]+|[ \\t\\r\\n\\f\\v]+$/g, '')";
 
 /** What hand-written checks get wrong, in the parts that all fields of a module share. */
 export const javascript: CodeMistakes = {
-  'lengths in UTF-16 units': everywhere('    length -= 1;\n', '', 'a character of two units counts twice', astral),
+  'lengths in UTF-16 units': everywhere(
+    '    length -= 1;\n',
+    '',
+    'a character of two units counts twice',
+    astral,
+    hasLengths,
+  ),
   'only ASCII trimmed': everywhere('raw.trim()', ASCII_TRIM, 'other white space than that of ASCII stays'),
   'trimmed at the end only': everywhere('raw.trim()', 'raw.trimEnd()', 'white space before the text stays'),
   'blank is a value': everywhere("return text === '' ? null : text;", 'return text;', 'a blank text is not absent'),
@@ -70,3 +78,8 @@ export const javascript: CodeMistakes = {
     'of several entries the last counts',
   ),
 };
+
+/** True where some text has a least or a greatest length. */
+function hasLengths(model: Schema[number]): boolean {
+  return facetsNamed(model, 'minLength').length + facetsNamed(model, 'maxLength').length > 0;
+}

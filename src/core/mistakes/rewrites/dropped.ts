@@ -1,5 +1,5 @@
 import type { Rewriting } from '../mistake.js';
-import { facetsNamed, idOf, namedRules, valued } from '../places.js';
+import { facetsNamed, idOf, listed, namedRules, valued } from '../places.js';
 import { withFacets, withField, withPredicate } from '../remodel.js';
 
 const facets = [
@@ -29,7 +29,12 @@ export const facetDropped: Rewriting = (model) =>
 /** What a kind asks for by itself is not there: its grammar, one line, a list of codes. */
 export const formDropped: Rewriting = (model) =>
   model.constraints
-    .filter(({ id, facet }) => facet && /\.(?:format|lines|enumeration|precision|scale)$/.test(id))
+    .filter(
+      ({ id, facet, owner }) =>
+        facet &&
+        [...valued(model), ...listed(model)].some(({ path }) => path === owner) &&
+        /\.(?:format|lines|enumeration|precision|scale)$/.test(id),
+    )
     .map(({ id }) => ({
       model: withPredicate(model, id, null),
       words: `${id.slice(id.lastIndexOf('.') + 1)} is missing`,
@@ -58,7 +63,7 @@ export const requiredDropped: Rewriting = (model) =>
 /** A value that need not be given must be. */
 export const requiredAdded: Rewriting = (model) =>
   valued(model)
-    .filter(({ optional, path }) => optional && !path.includes('[]'))
+    .filter(({ optional, path }) => optional && !/[.[]/.test(path))
     .flatMap(({ path }) => {
       const type = model.constraints.find(({ id }) => id === idOf(model, path, 'type'));
       if (type === undefined) return [];
