@@ -1,8 +1,8 @@
 import type { Schema } from '../declare/index.js';
 import { decodeValue, type KnownField, sampleOf, targetOf, valueDomain, valueField } from '../kinds/index.js';
-import { type Decider, decider, derive } from '../meaning/index.js';
+import { type Decider, decider, derive, instancesOf, valueIn } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
-import { fieldAt, type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
+import { allFields, fieldAt, type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Languages, Reasoner } from '../reason/index.js';
 import { candidatesOf, pivotsOf, stepsFrom } from './candidates.js';
@@ -78,7 +78,17 @@ function baseOf(model: Schema[number], bases: Bases, seed: number, trail: readon
     return { row: worked, before: targetsNamed(worked, model, bases), choices, settle };
   }
   const named = [...targets].flatMap(([path, list]) => list.find(({ key }) => key === valueAt(row, path))?.rows ?? []);
-  return { row, before: distinct(named), choices, settle };
+  const inLists = targetsNamed(row, model, bases).filter(
+    ({ ruleset, row: other }) =>
+      !named.some((one) => one.ruleset === ruleset && sameKey(one.row, other, ruleset, bases)),
+  );
+  return { row, before: distinct([...named, ...inLists]), choices, settle };
+}
+
+/** True for two rows with one key. */
+function sameKey(a: Row, b: Row, ruleset: string, { schema }: Bases): boolean {
+  const key = schema.find((one) => one.ruleset === ruleset)?.key ?? null;
+  return key !== null && valueAt(a, key) === valueAt(b, key);
 }
 
 /** A valid record by reasoning, where trying found none; null where that finds none either. */
@@ -200,9 +210,13 @@ export function distinct(stored: readonly Stored[]): readonly Stored[] {
 export function targetsNamed(row: Row, model: Schema[number], bases: Bases): readonly Stored[] {
   const { schema } = bases;
   // Another seed for each, so that two targets of one kind share no unique value.
-  const named = singleFields(model).flatMap(({ path, facets }, seed): readonly Stored[] => {
+  const keys = allFields(model)
+    .filter((field) => targetOf(field) !== null)
+    .flatMap(({ path, facets }) =>
+      instancesOf(row, path).map((indices) => ({ facets, key: valueIn(row, path, indices) })),
+    );
+  const named = keys.flatMap(({ facets, key }, seed): readonly Stored[] => {
     const target = schema.find(({ ruleset }) => ruleset === facets.to);
-    const key = valueAt(row, path);
     if (target === undefined || key === null || target === model) return [];
     const { row: sent } = bases.of(target, seed);
     const keyed = withValue(sent, String(facets.key), key);

@@ -1,7 +1,7 @@
 import type { Schema } from '../declare/index.js';
 import { isTrimmed, type KnownField } from '../kinds/index.js';
 import { instancesOf, uniqueKeysOf, valueIn } from '../meaning/index.js';
-import type { Answer, Case, Constraint, Row, Value } from '../model/index.js';
+import { type Answer, type Case, type Constraint, pointerToPath, type Row } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import type { Check } from './handling.js';
 
@@ -63,13 +63,10 @@ export class MemoryStore {
     if (!checked.ok) return { refused: checked.violations };
     const row = checked.value;
     const compared = this.#mistake === 'compared as it came' ? withRaw(row, one.input) : row;
-    const broken = this.#model.constraints.filter((rule) => this.#breaks(rule, compared, one));
-    if (broken.length === 0) return { accepted: row };
-    const refused = broken.map(({ id, blame, message }) => ({
-      pointer: `/${blame.replaceAll('.', '/')}`,
-      rule: id,
-      message,
-    }));
+    const refused = this.#model.constraints.flatMap((rule) =>
+      this.#places(rule, compared, one).map((pointer) => ({ pointer, rule: rule.id, message: rule.message })),
+    );
+    if (refused.length === 0) return { accepted: row };
     return this.#mistake === 'stored before look-ups'
       ? { refused, residue: 'refuses it, and stores a row all the same' }
       : { refused };
@@ -84,16 +81,20 @@ export class MemoryStore {
     return input;
   }
 
-  #breaks({ predicate }: Constraint, row: Row, one: Case): boolean {
+  /** Where a look-up is broken, as JSON Pointers. */
+  #places({ predicate, blame }: Constraint, row: Row, one: Case): readonly string[] {
     const rowsOf = (ruleset: string) =>
       one.before.filter((stored) => stored.ruleset === ruleset).map((stored) => stored.row);
     if (predicate.op === 'refersTo') {
-      if (this.#mistake === 'targets not looked for') return false;
+      if (this.#mistake === 'targets not looked for') return [];
       const own = predicate.to === one.ruleset && one.existing !== null ? [one.existing] : [];
       const keys = new Set([...rowsOf(predicate.to), ...own].map((stored) => stored[predicate.key] ?? null));
-      return valuesIn(row, predicate.of).some((value) => value !== null && !keys.has(value));
+      return instancesOf(row, predicate.of)
+        .filter((indices) => !keys.has(valueIn(row, predicate.of, indices) ?? null))
+        .filter((indices) => valueIn(row, predicate.of, indices) !== null)
+        .map((indices) => pointerToPath(blame, indices));
     }
-    if (predicate.op !== 'unique' || this.#mistake === 'repeats not looked for') return false;
+    if (predicate.op !== 'unique' || this.#mistake === 'repeats not looked for') return [];
     const others = rowsOf(one.ruleset);
     const stored =
       this.#mistake === 'duplicate of itself' && one.existing !== null ? [...others, one.existing] : others;
@@ -103,13 +104,8 @@ export class MemoryStore {
       return isAbsent ? ['absent'] : keys;
     };
     const taken = new Set(stored.flatMap(keysOf));
-    return keysOf(row).some((key) => taken.has(key));
+    return keysOf(row).some((key) => taken.has(key)) ? [pointerToPath(blame)] : [];
   }
-}
-
-/** The values at a path, one for each item of the lists on the way. */
-function valuesIn(row: Row, path: string): readonly Value[] {
-  return instancesOf(row, path).map((indices) => valueIn(row, path, indices));
 }
 
 /** The record with the texts that came. */

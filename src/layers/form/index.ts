@@ -99,6 +99,9 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
       continue;
     }
     const fault = unchecked ? null : suffersFrom(control, filled.holds);
+    // What only the page has, a case for a server does not give.
+    if (fault !== null && isOfPageOnly(model, control.name))
+      return { notApplicable: `the page asks for ${control.name} by itself` };
     if (fault !== null) blames.push({ pointer: pointerToControl(control.name), rule: null, message: fault });
     if (filled.sends !== null)
       sent[control.name] = [...(Object.hasOwn(sent, control.name) ? (sent[control.name] ?? []) : []), filled.sends];
@@ -126,6 +129,11 @@ function stepsOf(name: string): readonly string[] {
 
 function pointerToControl(name: string): string {
   return stepsOf(name).map(pointerToKey).join('');
+}
+
+function isOfPageOnly(model: Model, name: string): boolean {
+  const field = plainFields(model).find(({ path }) => formName(path) === name);
+  return field !== undefined && !field.enforcedIn.includes('server');
 }
 
 /** True for the code of a choice that the form's own list should have. */

@@ -93,7 +93,12 @@ const types: PerKind<(field: KnownField, say: Say) => Control> = {
       ? {
           element: 'select',
           attributes: {},
-          options: [nothingChosen, ['true', say('form.yes')], ['false', say('form.no')]],
+          // Where it must be true, no is no choice.
+          options: [
+            nothingChosen,
+            ['true', say('form.yes')],
+            ...(field.facets.must === true ? [] : [['false', say('form.no')] as const]),
+          ],
         }
       : {
           element: 'checkbox',
