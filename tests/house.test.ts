@@ -46,7 +46,7 @@ const order: readonly (readonly string[])[] = [
   ['reason'],
   ['targets'],
   ['cases'],
-  ['review', 'fill'],
+  ['review', 'fill', 'mistakes'],
 ];
 const rank = (name: string) => order.findIndex((rooms) => rooms.includes(name));
 

@@ -70,7 +70,10 @@ describe('the packed package', () => {
     for (const path of ['LICENSE', 'README.md', 'dist/index.d.ts', 'dist/cli/bin.js'])
       assert.ok(paths.includes(path), path);
     assert.deepEqual(
-      paths.filter((path) => !/^(?:dist\/|LICENSE$|README\.md$|CHANGELOG\.md$|package\.json$)/.test(path)),
+      paths.filter(
+        (path) =>
+          !/^(?:dist\/|schemas\/case\.schema\.json$|LICENSE$|README\.md$|CHANGELOG\.md$|package\.json$)/.test(path),
+      ),
       [],
     );
 

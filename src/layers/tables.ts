@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import type { Schema } from '../core/declare/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
-import type { Answer, Blame, Case } from '../core/model/index.js';
+import type { Answer, Blame, Case, Row } from '../core/model/index.js';
 import { tablesOf } from '../core/targets/index.js';
 import type { Connection, Handle } from '../server/connections/index.js';
 import { blamesFrom, type ColumnsByConstraint, type Names, namesOf } from '../server/database-errors/index.js';
@@ -10,6 +10,7 @@ import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../se
 import { readRows, storedRecord } from '../server/read-records.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
+import { isOfStoredRow } from './stored-already.js';
 import { updated } from './updated.js';
 
 /** Which tables are probed: without any of these, the compiled ones, in an engine in this process. */
@@ -58,6 +59,8 @@ export interface TableEngine {
 
 /** What attributes an engine's words to rules; worked out once. */
 interface Known {
+  /** The tables were there before, and may hold rows that no case knows of. */
+  readonly live: boolean;
   readonly foreign: ColumnsByConstraint;
   readonly names: ReadonlyMap<string, Names>;
 }
@@ -82,6 +85,7 @@ export async function openTables(
   const lacking = await unfit(engine, schema, options).catch((error) => unreachable(messageOf(error)));
   if (lacking !== null) await unreachable(lacking);
   const known: Known = {
+    live: sql === null,
     foreign: await engine.foreign(),
     names: new Map(schema.map((model) => [model.ruleset, namesOf(model)])),
   };
@@ -273,7 +277,9 @@ function answerFrom(
   const blames =
     blamesFrom(error, model, names, known.foreign, row.table.name) ?? (engine.isRefusal(error) ? [] : null);
   if (blames === null) return { breakdown: messageOf(error) };
-  return { refused: blames.map((blame) => atItem(blame, row)) };
+  const refused = blames.map((blame) => atItem(blame, row));
+  const isElsewhere = known.live && isOfStoredRow(refused, one, (rowFor(one, schema) ?? {}) as Row, model);
+  return isElsewhere ? { notApplicable: 'a row that is stored already has the same values' } : { refused };
 }
 
 /** The engine names a column of a list's table; which item it was is known by the row. */

@@ -1,11 +1,19 @@
-import type { Coverage } from '../core/cases/index.js';
+/** How many cases there are, how many of them were written, and of which rules some were left out. */
+export interface Covered {
+  readonly made: number;
+  readonly selected: number;
+  readonly rules: number;
+  readonly covered: number;
+  readonly unmade: number;
+  readonly leftOut: readonly { readonly rule: string; readonly leftOut: number }[];
+}
 
 /**
  * What was written of the cases that there are, and what was left out.
  *
  * @param only which cases the format takes, in words; null where it takes all
  */
-export function coverageText(coverage: Coverage, only: string | null): string {
+export function coverageText(coverage: Covered, only: string | null): string {
   const { made, selected, rules, covered, unmade, leftOut } = coverage;
   const count = (number: number) => number.toLocaleString('en');
   const taken = only === null ? '' : ` This format takes ${only}.`;

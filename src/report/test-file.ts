@@ -35,8 +35,8 @@ function scriptSafe(json: string): string {
 const runnerFor = (
   modules: TestTarget['modules'],
   addresses: TestTarget['addresses'],
-) => `import assert from 'node:assert/strict';
-import { describe, test } from 'node:test';
+) => `import assert from ${JSON.stringify('node:assert/strict')};
+import { describe, test } from ${JSON.stringify('node:test')};
 
 /** Modules that export check(record, { wire, clock }) for each ruleset, and addresses that take new records. */
 const modules = JSON.parse(process.env.CASES_MODULES ?? ${JSON.stringify(JSON.stringify(modules))});

@@ -229,7 +229,9 @@ for (const [profile, together] of Object.entries(profiles)) {
     });
 
     test('every criterion gives cases', () => {
-      for (const criterion of Object.keys(criteria)) {
+      // Columns of text have no last number.
+      const wanted = Object.keys(criteria).filter((one) => profile === 'natural' || one !== 'columns');
+      for (const criterion of wanted) {
         assert.ok(
           boundary.some((one) => one.criterion === criterion),
           criterion,

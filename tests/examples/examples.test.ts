@@ -71,9 +71,9 @@ describe('the examples', () => {
 
   test('every expected verdict is the meaning of the rules', () => {
     for (const model of studio) {
-      for (const { input, wire, before, expected } of casesFor(model, studio)) {
+      for (const { input, wire, before, expected, does, existing } of casesFor(model, studio)) {
         const store = (of: string) => before.filter(({ ruleset }) => ruleset === of).map(({ row }) => row);
-        assert.deepEqual(decide(model, input, wire, { store }), expected);
+        assert.deepEqual(decide(model, input, wire, { store, existing, partial: does === 'patch' }), expected);
       }
     }
   });

@@ -42,6 +42,8 @@ function casesOf(context: Context, field: KnownField): readonly Draft[] {
     ...counts.flatMap(([facet, count, words]) => changed(context, { [path]: ofLength(count) }, about(facet, words))),
     ...repeats(context, field, items),
     ...(isScalar(item) ? itemEdges(inside, path, item, items, at) : []),
+    // A form may have a place for one entry only.
+    ...(isScalar(item) && items.length > 1 ? itemEdges(context, path, item, items.slice(0, 1), 0, ['form']) : []),
     ...(['json', 'row'] as const).map((wire) =>
       rawEntry(context, wire, path, 'x', about('type', 'text instead of a list')),
     ),
@@ -181,10 +183,11 @@ function itemEdges(
   item: KnownField,
   items: readonly Value[],
   at: number,
+  on: readonly Wire[] = wires,
 ): readonly Draft[] {
   return edgesOf(item).flatMap(({ facet, value, words }) => {
     const about = { constraint: facetOf(context, item.path, facet), reason: `${words}, in an entry` };
-    return changed(context, { [path]: putAt(items, at, value) as Value }, about, wires);
+    return changed(context, { [path]: putAt(items, at, value) as Value }, about, on);
   });
 }
 

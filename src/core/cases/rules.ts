@@ -52,7 +52,16 @@ function outcomes(context: Context, rule: Constraint): readonly Row[] {
     const faults = otherFaults(context, rule, row);
     if (known === undefined || faults < known.faults) best.set(outcome, { values, faults });
   }
-  return [...best.values()].filter(({ faults }) => faults === 0).map(({ values }) => values);
+  return [...best.values()]
+    .filter(
+      ({ values, faults }) => faults === 0 || otherFaults(context, rule, settledWith(context, rule, values)) === 0,
+    )
+    .map(({ values }) => values);
+}
+
+/** The base with those values, and other fields changed so that it breaks nothing else. */
+function settledWith(context: Context, { id }: Constraint, values: Row): Row {
+  return context.settle(applied(context.base, values), Object.keys(values), id);
 }
 
 function otherFaults(context: Context, { id }: Constraint, row: Row): number {

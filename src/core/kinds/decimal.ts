@@ -172,7 +172,7 @@ export const decimal: Kind = {
     const others = span - BigInt(usual.length);
     let count = usual[others > 0n ? seed : seed % usual.length];
     let left = others > 0n ? BigInt(seed - usual.length) % others : 0n;
-    for (let at = span / 3n; count === undefined; at += 1n) {
+    for (let at = 0n; count === undefined; at += 1n) {
       const value = least + (at % span);
       if (!usual.includes(value) && left-- === 0n) count = value;
     }

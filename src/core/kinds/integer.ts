@@ -64,7 +64,7 @@ export const integer: Kind = {
     const others = span - usual.length;
     if (seed < usual.length || others <= 0) return usual[seed % usual.length] ?? first * unit;
     let left = (seed - usual.length) % others;
-    for (let at = Math.floor(span / 3); ; at += 1) {
+    for (let at = 0; ; at += 1) {
       const value = (first + (at % span)) * unit;
       if (!usual.includes(value) && left-- === 0) return value;
     }

@@ -11,7 +11,7 @@ export const timestamp: Kind = {
     addSecondsToDateTime,
     ['0001-01-01T00:00:00Z', '9999-12-31T23:59:59Z'],
     [
-      ['1969-12-31T23:59:59Z', 'the second before seconds are counted from'],
+      ['1969-12-31T23:59:59Z', 'the second before the count of seconds begins'],
       ['2038-01-19T03:14:08Z', 'the first second that 32 bits do not count'],
       ['2024-02-29T23:59:59Z', 'the last second of a leap day'],
     ],

@@ -74,7 +74,7 @@ export function explainField(path: Path, model: Schema[number], schema: Schema):
 
 function casesOrNone(model: Schema[number], schema: Schema): readonly Case[] {
   try {
-    return casesFor(model, schema);
+    return casesFor(model, schema).filter(({ does }) => does === 'insert');
   } catch (error) {
     if (problemsOf(error) === null) throw error;
     return [];
