@@ -1,3 +1,4 @@
+import { benchCases } from './cases.js';
 import { benchCompileTime } from './compile-time.js';
 import { benchDatabases } from './databases.js';
 import { benchMatching } from './matching.js';
@@ -13,6 +14,7 @@ if (wanted === undefined || wanted === 'reason') {
   benchReview();
   benchMatching();
 }
+if (wanted === undefined || wanted === 'cases') benchCases();
 if (wanted !== undefined) process.exit();
 benchPageSize();
 await benchValidators();

@@ -5,10 +5,11 @@ import { isLookup } from '../operators/index.js';
 import { automatonOfPattern, Languages, NotRegular, Reasoner, Routes } from '../reason/index.js';
 import { Bases, targetsNamed } from './base.js';
 import { caseClock } from './clock.js';
-import type { Context } from './context.js';
+import type { Context, Draft } from './context.js';
 import { criteria } from './criteria.js';
 import { finished } from './finished.js';
 import { Fresh } from './fresh.js';
+import { pageEntries } from './page-only.js';
 
 /** Far enough from the first seed that the samples of both share no value. */
 const OTHER_SEED = 11;
@@ -35,6 +36,7 @@ export function caseSetFor(model: Schema[number], schema: Schema, bases = new Ba
   const leftOut = new Map<string, number>();
   const context = contextFor(model, bases, leftOut);
   const fresh = new Fresh(context);
+  const entries = pageEntries(model, context.base);
   const decide = bases.deciderOf(model);
   const counts = new Map<string, number>();
   const seen = new Set<string>();
@@ -49,10 +51,23 @@ export function caseSetFor(model: Schema[number], schema: Schema, bases = new Ba
       const count = (counts.get(place) ?? 0) + 1;
       counts.set(place, count);
       const id = `${place}/${count}`;
-      return [finished(fresh.freshened(draft, id), { id, criterion, before }, model, decide)];
+      const whole = withEntries(fresh.freshened(draft, id), entries);
+      return [finished(whole, { id, criterion, before }, model, decide)];
     }),
   );
   return { cases, leftOut };
+}
+
+/** A form with what only the page has. */
+function withEntries(draft: Draft, entries: { readonly [name: string]: unknown }): Draft {
+  const { wire, input, does } = draft;
+  const isForm = wire === 'form' && does !== 'patch' && typeof input === 'object' && input !== null;
+  const names = isForm ? Object.keys(entries).filter((name) => !Object.hasOwn(input as object, name)) : [];
+  if (names.length === 0) return draft;
+  return {
+    ...draft,
+    input: { ...(input as object), ...Object.fromEntries(names.map((name) => [name, entries[name]])) },
+  };
 }
 
 function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, number>): Context {

@@ -1,6 +1,5 @@
 import { isTextual, valueField } from '../kinds/index.js';
-import { valueAt } from '../model/index.js';
-import { type Criterion, changed, facetOf, givenIn } from './context.js';
+import { type Criterion, changed, facetOf, givenIn, likelyValue } from './context.js';
 import { singleFields } from './places.js';
 
 /** Characters that layers take for others, drop, fold or can't store, each in place of the last ones of a valid text. */
@@ -30,7 +29,7 @@ export const characters: Criterion = (whole) =>
     .filter((field) => isTextual(field) && valueField(field).facets.pattern == null)
     .flatMap(({ path }) => {
       const context = givenIn(whole, [path]);
-      const points = [...String(valueAt(context.base, path) ?? '')];
+      const points = [...String(likelyValue(context, path) ?? '')];
       const about = (text: string) => context.brokenWith(path, text)[0] ?? facetOf(context, path, 'type');
       const swapped = points.map(swapCase).join('');
       const texts = [

@@ -118,6 +118,11 @@ export function givenIn(context: Context, paths: readonly Path[]): Context {
   return context;
 }
 
+/** The base's value of a field, or a likely one where no valid base has any. */
+export function likelyValue({ base, choices }: Context, path: Path): Value {
+  return valueAt(base, path) ?? (choices.get(path) ?? []).find((value) => value !== null) ?? null;
+}
+
 /** So many values of an absent field are tried for a base in which it is given. */
 const MOST_GIVEN = 6;
 

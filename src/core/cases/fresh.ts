@@ -1,5 +1,5 @@
-import { type KnownField, targetOf } from '../kinds/index.js';
-import { type Decider, decider } from '../meaning/index.js';
+import { canonicalValue, type KnownField, targetOf } from '../kinds/index.js';
+import { judgingFor } from '../meaning/index.js';
 import {
   type Clock,
   type Constraint,
@@ -29,7 +29,7 @@ export class Fresh {
   readonly #context: Context;
   readonly #fields: readonly KnownField[];
   readonly #taken = new Set<string>();
-  readonly #deciders = new Map<string, Decider>();
+  readonly #rules = new Map<string, readonly Constraint[]>();
   readonly #clock: Clock;
   /** What the base carries on each wire. */
   readonly #standard = new Map<string, { readonly [name: string]: unknown }>();
@@ -82,10 +82,13 @@ export class Fresh {
   /** True where the base with that value would keep every rule that mentions the field. */
   #keeps(path: string, value: Value): boolean {
     const { model, base } = this.#context;
-    const isAbout = ({ owner, subjects, facet }: Constraint) => (facet ? owner === path : subjects.includes(path));
-    const decide = this.#deciders.get(path) ?? decider({ ...model, constraints: model.constraints.filter(isAbout) });
-    this.#deciders.set(path, decide);
-    return 'accepted' in decide(withValue(base, path, value), 'row', { clock: this.#clock });
+    if (canonicalValue(fieldAt(model, path), value) !== value) return false;
+    const isAbout = ({ owner, subjects, facet, predicate }: Constraint) =>
+      !isLookup(predicate) && (facet ? owner === path : subjects.includes(path));
+    const rules = this.#rules.get(path) ?? model.constraints.filter(isAbout);
+    this.#rules.set(path, rules);
+    const judging = judgingFor(model, withValue(base, path, value), this.#clock);
+    return rules.every(({ predicate, over }) => over !== null || judging.truth(predicate) !== false);
   }
 
   #drawn(path: string, id: string): Value {

@@ -25,14 +25,18 @@ function outcomes(context: Context, rule: Constraint): readonly Draft[] {
   );
 }
 
+/** Values of a rule's fields, and whether they break it. */
+interface Outcome {
+  readonly values: Row;
+  readonly broken: boolean;
+}
+
 /** Values of a rule's fields for each outcome of its conditions, as far as some were found that break no other rule. */
-export function outcomeRows(
-  context: Context,
-  rule: Constraint,
-): readonly { readonly values: Row; readonly broken: boolean }[] {
+export function outcomeRows(context: Context, rule: Constraint): readonly Outcome[] {
   const list = listsOf(rule.subjects.find((path) => listsOf(path).length > 0) ?? '')[0];
   if (list === undefined) return [];
-  const found = new Map<string, { readonly values: Row; readonly broken: boolean }>();
+  const found = new Map<string, Outcome>();
+  const together = new Map<string, Outcome>();
   const others = rule.subjects.filter((path) => path !== list && fieldAt(context.model, path).item !== null);
   const emptied: Row = Object.fromEntries(others.map((path) => [path, []]));
   const beside = rule.subjects.filter((path) => listsOf(path).length === 0 && isScalar(fieldAt(context.model, path)));
@@ -45,15 +49,17 @@ export function outcomeRows(
   for (const values of others.length === 0 ? all : [...all, ...all.map((one) => ({ ...one, ...emptied }))]) {
     const row = context.settle(applied(context.base, values), Object.keys(values), rule.id);
     const rules = brokenRules(context, row);
-    if (!rules.every((one) => one === rule.id)) continue;
-    const broken = rules.length > 0;
+    const broken = rules.includes(rule.id);
     // Judged item by item, its conditions have no outcome of the record.
     const sides =
       rule.over === null ? conditionsOf(rule.predicate).map((one) => outcomeOf(one, row, context.model)) : [];
     const outcome = `${broken} ${sides.join()}`;
-    if (!found.has(outcome)) found.set(outcome, { values, broken });
+    const known = rules.every((one) => one === rule.id) ? found : together;
+    if (!known.has(outcome)) known.set(outcome, { values, broken });
   }
-  return [...found.values()];
+  // A rule that is never broken alone is shown together with the others that it takes.
+  const isShown = [...found.values()].some(({ broken }) => broken);
+  return isShown ? [...found.values()] : [...new Map([...together, ...found]).values()];
 }
 
 /** Lists to try: the base, none, one entry less, and each entry with each of its values a little different. */

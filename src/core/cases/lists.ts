@@ -1,5 +1,6 @@
-import { edgesOf, isScalar, isTrimmed, type KnownField, sampleOf } from '../kinds/index.js';
-import { formName, type Value, valueAt, type Wire, wires, withValue } from '../model/index.js';
+import { edgesOf, isScalar, isTrimmed, type KnownField, sampleOf, valueField } from '../kinds/index.js';
+import { formName, type Pattern, type Value, valueAt, type Wire, wires, withValue } from '../model/index.js';
+import { nearMisses } from '../reason/index.js';
 import {
   brokenRules,
   type Context,
@@ -50,7 +51,30 @@ function casesOf(context: Context, field: KnownField): readonly Draft[] {
     rawEntry(context, 'json', path, {}, about('type', 'an object instead of a list')),
     rawEntry(context, 'json', path, null, about('type', 'null')),
     ...itemTraps(inside, path, item, items, at),
+    ...itemPatterns(inside, path, item, items, at),
   ];
+}
+
+/** So many near misses of an entry's pattern are tried. */
+const MOST_MISSES = 32;
+
+/** Near misses of the pattern of an entry, in the middle of the others. */
+function itemPatterns(
+  context: Context,
+  path: string,
+  item: KnownField,
+  items: readonly Value[],
+  at: number,
+): readonly Draft[] {
+  const pattern = valueField(item).facets.pattern as Pattern | undefined;
+  const routes = pattern == null ? null : context.routesOf(pattern);
+  if (routes === null) return [];
+  const { misses, left } = nearMisses(routes, MOST_MISSES);
+  const constraint = facetOf(context, item.path, 'pattern');
+  context.leaveOut(constraint, left);
+  return misses.flatMap(({ text, words }) =>
+    changed(context, { [path]: putAt(items, at, text) as Value }, { constraint, reason: `${words}, in an entry` }),
+  );
 }
 
 /** The items of a valid record, three of them where so many may be, and the place of the one in the middle. */
@@ -60,7 +84,8 @@ function withMiddle(context: Context, { path, facets }: KnownField, item: KnownF
   const most = typeof facets.maxItems === 'number' ? facets.maxItems : 3;
   const three = Array.from({ length: Math.min(3, most) }, (_, index) => itemLike(item, few, index));
   const row = withValue(context.base, path, three);
-  const fits = three.length > few.length && brokenRules(context, row).length === 0;
+  // Where no valid record has an entry, one is made up all the same: what is wrong with it is told beside the rest.
+  const fits = few.length === 0 || (three.length > few.length && brokenRules(context, row).length === 0);
   const items = fits ? three : few;
   return {
     inside: fits ? { ...context, base: row } : context,

@@ -52,11 +52,14 @@ function outcomes(context: Context, rule: Constraint): readonly Row[] {
     const faults = otherFaults(context, rule, row);
     if (known === undefined || faults < known.faults) best.set(outcome, { values, faults });
   }
-  return [...best.values()]
-    .filter(
-      ({ values, faults }) => faults === 0 || otherFaults(context, rule, settledWith(context, rule, values)) === 0,
-    )
-    .map(({ values }) => values);
+  const alone = [...best.values()].filter(
+    ({ values, faults }) => faults === 0 || otherFaults(context, rule, settledWith(context, rule, values)) === 0,
+  );
+  // A rule that is never broken alone is shown together with the others that it takes.
+  const isShown = alone.some(({ values }) =>
+    brokenRules(context, settledWith(context, rule, values)).includes(rule.id),
+  );
+  return (isShown ? alone : [...best.values()]).map(({ values }) => values);
 }
 
 /** The base with those values, and other fields changed so that it breaks nothing else. */
@@ -82,9 +85,11 @@ export function combinations(context: Context, { subjects, predicate }: Constrai
     const more = (context.choices.get(path) ?? []).slice(0, 3);
     const lists =
       field.item === null ? [] : countsIn(predicate).map((count) => listOf(field.item as KnownField, count));
-    const values: readonly Value[] = [
+    const all: readonly Value[] = [
       ...new Set([...own, ...shared, ...more, ...lists, ...(field.optional ? [null] : [])]),
     ];
+    // A count that a list is compared with is no list.
+    const values = field.item === null ? all : all.filter(Array.isArray);
     rows = rows.flatMap((row) => values.map((value) => ({ ...row, [path]: value }))).slice(0, MOST_COMBINATIONS);
   }
   return rows;

@@ -1,6 +1,5 @@
 import { isTrimmed, valueField, whiteSpace } from '../kinds/index.js';
-import { valueAt } from '../model/index.js';
-import { type Criterion, facetOf, givenIn, rawEntry } from './context.js';
+import { type Criterion, facetOf, givenIn, likelyValue, rawEntry } from './context.js';
 import { singleFields } from './places.js';
 
 const around: readonly (readonly [before: string, after: string, words: string])[] = [
@@ -35,7 +34,7 @@ export const whiteSpaces: Criterion = (whole) =>
     .flatMap((field) => {
       const { path } = field;
       const context = givenIn(whole, [path]);
-      const value = String(valueAt(context.base, path) ?? '');
+      const value = String(likelyValue(context, path) ?? '');
       const canonical = facetOf(context, path, 'canonical');
       const put = (wire: 'form' | 'json' | 'row', text: string, constraint: string, reason: string) =>
         rawEntry(context, wire, path, text, { constraint, reason });

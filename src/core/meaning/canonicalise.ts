@@ -32,7 +32,19 @@ export function canonicalise(model: Model, decoding: Decoding, wire: Wire, fills
 function canonicalRecord(fields: Fields, values: Row, pointer: string, putting: Putting): Values {
   const record: Values = {};
   for (const name of Object.keys(values)) {
-    record[name] = canonicalField(fields[name] as Field, values[name] ?? null, pointer + pointerToKey(name), putting);
+    const outcome = pointer === '' ? putting.decoding.outcomes?.get(name) : undefined;
+    if (outcome?.faults != null) {
+      record[name] = outcome.canonical;
+      if (!outcome.isCanonical) putting.notCanonical.add(pointerToKey(name));
+      continue;
+    }
+    const at = pointer + pointerToKey(name);
+    const form = canonicalField(fields[name] as Field, values[name] ?? null, at, putting);
+    record[name] = form;
+    if (outcome !== undefined) {
+      outcome.canonical = form;
+      outcome.isCanonical = !putting.notCanonical.has(at);
+    }
   }
   return record;
 }

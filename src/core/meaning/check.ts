@@ -121,7 +121,10 @@ export function check(judged: Judged, by: JudgedBy, sent: Sent | null): Checked 
     (by.fields.get(fields) ?? []).flatMap((field) => walk(field, pointer + pointerToKey(field.name), indices));
   const walk = (field: Field, pointer: string, indices: Indices): readonly Broken[] => {
     if (decoding.over.has(pointer)) return [overAt(pointer)];
+    const outcome = indices.size === 0 && field.path === field.name ? decoding.outcomes?.get(field.name) : undefined;
+    if (outcome?.faults != null) return outcome.faults;
     const own = ownFaults(field.path, indices);
+    if (outcome !== undefined) outcome.faults = own;
     const value = valueIn(judged.canonical.row, field.path, indices);
     if (field.fields !== null) {
       if (decoding.refused.has(pointer)) return own;

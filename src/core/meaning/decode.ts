@@ -2,6 +2,7 @@ import { decodeValue, kindOf, valueField } from '../kinds/index.js';
 import { type Enforcer, type Field, isSent, type Model, pointerToKey, type Value, type Wire } from '../model/index.js';
 import { readForm } from './form.js';
 import { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
+import { isRemembered, type Memory, type Outcome } from './memory.js';
 
 /** A record as it came off a wire: values in the shape of the record, and by pointer what could not be read. */
 export interface Decoding {
@@ -14,6 +15,8 @@ export interface Decoding {
   readonly strange: ReadonlyMap<string, readonly string[]>;
   /** Keys that were not there: where a default goes. */
   readonly missing: ReadonlySet<string>;
+  /** Of fields that are remembered, what became of them; by name. */
+  readonly outcomes: ReadonlyMap<string, Outcome> | null;
 }
 
 interface Reading {
@@ -24,6 +27,8 @@ interface Reading {
   readonly over: Set<string>;
   readonly strange: Map<string, readonly string[]>;
   readonly missing: Set<string>;
+  readonly memory: Memory | null;
+  readonly outcomes: Map<string, Outcome>;
 }
 type Given = { readonly [name: string]: unknown };
 
@@ -53,6 +58,7 @@ export function decode(
   wire: Wire,
   enforcers: readonly Enforcer[],
   strangeNames: readonly string[] = [],
+  memory: Memory | null = null,
 ): Decoding {
   const ignored = new Set(model.ignore);
   const reading: Reading = {
@@ -63,12 +69,15 @@ export function decode(
     over: new Set(),
     strange: new Map(),
     missing: new Set(),
+    memory,
+    outcomes: new Map(),
   };
   const values = decodeRecord(model.fields, tree, '', reading);
   const names = strangeNames.filter((name) => !ignored.has(name));
   if (names.length > 0) reading.strange.set('', names);
   if (model.undeclared === 'drop') reading.strange.clear();
-  return { values, ...reading };
+  const { refused, over, strange, missing, outcomes } = reading;
+  return { values, refused, over, strange, missing, outcomes: memory === null ? null : outcomes };
 }
 
 function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, reading: Reading) {
@@ -89,9 +98,31 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
   const values: { [name: string]: Value } = {};
   for (const field of taken) {
     const own = Object.hasOwn(record, field.name) ? record[field.name] : undefined;
-    values[field.name] = decodeField(field, own, pointer + pointerToKey(field.name), reading);
+    const at = pointer + pointerToKey(field.name);
+    values[field.name] =
+      top && reading.memory !== null && isRemembered(field)
+        ? decodeRemembered(field, own, at, reading, reading.memory)
+        : decodeField(field, own, at, reading);
   }
   return values;
+}
+
+/** The same, from memory where the very same came before. */
+function decodeRemembered(field: Field, given: unknown, pointer: string, reading: Reading, memory: Memory): Value {
+  const known = memory.of(field, given, reading.wire);
+  if (known !== null) {
+    reading.outcomes.set(field.name, known);
+    if (known.missing) reading.missing.add(pointer);
+    if (known.state !== 'read') reading[known.state].add(pointer);
+    return known.value;
+  }
+  const value = decodeField(field, given, pointer, reading);
+  const state = reading.over.has(pointer) ? 'over' : reading.refused.has(pointer) ? 'refused' : 'read';
+  const missing = reading.missing.has(pointer);
+  const outcome: Outcome = { raw: given, state, missing, value, canonical: null, isCanonical: true, faults: null };
+  reading.outcomes.set(field.name, outcome);
+  memory.note(field, reading.wire, outcome);
+  return value;
 }
 
 function nothingOf(fields: readonly Field[]): { readonly [name: string]: Value } {

@@ -11,9 +11,10 @@ import {
 import type { Judging } from '../operators/index.js';
 import { canonicalise } from './canonicalise.js';
 import { type Broken, check, type JudgedBy, judgedBy, questions } from './check.js';
-import { type GivenClock, readClock } from './clock.js';
+import { type GivenClock, lastReading, readClock } from './clock.js';
 import { decode, isRecord, shaped } from './decode.js';
 import { type Judged, judgedAlone, judgingOf, type Store } from './judging.js';
+import { Memory } from './memory.js';
 import { merge, type Sent, withShown } from './partial.js';
 
 /** How a record is judged, beside the wire that it came on. */
@@ -39,14 +40,28 @@ interface Step {
 }
 
 /** Steps one and two, and what a partial update is put over. */
-function prepare(model: Model, input: unknown, wire: Wire, how: How): Step {
+function prepare(
+  model: Model,
+  input: unknown,
+  wire: Wire,
+  how: How,
+  memory: Memory | null = null,
+  clockOf = (given: GivenClock | undefined) => readClock(given, model.zone),
+): Step {
   const { enforcers = behindThePage, existing = null, partial = false } = how;
   const { tree, strange } = shaped(model, input, wire);
   const shown = partial && wire === 'form' && how.shown !== undefined ? withShown(model, tree, how.shown) : tree;
   const merged = partial ? merge(model, shown, existing, wire) : null;
-  const decoding = decode(model, merged === null ? shown : merged.tree, wire, enforcers, strange);
+  const decoding = decode(
+    model,
+    merged === null ? shown : merged.tree,
+    wire,
+    enforcers,
+    strange,
+    partial ? null : memory,
+  );
   const canonical = canonicalise(model, decoding, wire, !partial);
-  const judged = { model, decoding, canonical, store: how.store ?? null, clock: readClock(how.clock, model.zone) };
+  const judged = { model, decoding, canonical, store: how.store ?? null, clock: clockOf(how.clock) };
   return { judged, sent: merged?.sent ?? null };
 }
 
@@ -57,17 +72,20 @@ function prepare(model: Model, input: unknown, wire: Wire, how: How): Step {
  *   controls, for `json` any JSON value, for `row` the values that a driver would bind
  */
 export function decide(model: Model, input: unknown, wire: Wire, how: How = {}): Verdict {
-  return decider(model, how.enforcers)(input, wire, how);
+  const { judged, sent } = prepare(model, input, wire, how);
+  return verdictOf(judged, judgedBy(model, how.enforcers ?? behindThePage), sent);
 }
 
 /** Decides many records of one ruleset. */
 export type Decider = (input: unknown, wire: Wire, how?: Omit<How, 'enforcers'>) => Verdict;
 
-/** The same, for many records: what is the same for all of them is sorted out once. */
+/** The same, for many records: what is the same for all of them, or was the same in the one before, is done once. */
 export function decider(model: Model, enforcers: readonly Enforcer[] = behindThePage): Decider {
   const by = judgedBy(model, enforcers);
+  const memory = new Memory();
+  const clockOf = lastReading(model.zone);
   return (input, wire, how = {}) => {
-    const { judged, sent } = prepare(model, input, wire, { ...how, enforcers });
+    const { judged, sent } = prepare(model, input, wire, { ...how, enforcers }, memory, clockOf);
     return verdictOf(judged, by, sent);
   };
 }

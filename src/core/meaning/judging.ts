@@ -31,7 +31,14 @@ export interface Judged {
 /** A canonical record, as it is judged where nothing is wrong with how it came. */
 export function judgedAlone(model: Model, row: Row, clock: Reading): Judged {
   const none = new Set<string>();
-  const decoding: Decoding = { values: row, refused: none, over: none, missing: none, strange: new Map() };
+  const decoding: Decoding = {
+    values: row,
+    refused: none,
+    over: none,
+    missing: none,
+    strange: new Map(),
+    outcomes: null,
+  };
   return { model, decoding, canonical: { row, notCanonical: none }, store: null, clock };
 }
 

@@ -30,7 +30,15 @@ export function idOf({ ruleset }: Model, path: Path, facet: string): string {
   return `${ruleset}.${path}.${facet}`;
 }
 
-/** The named rules that say something of the record itself. */
-export function namedRules({ constraints }: Model): readonly Constraint[] {
-  return constraints.filter(({ facet, predicate }) => !facet && !isLookup(predicate));
+/** The named rules that say something of the record itself, as a server has it. */
+export function namedRules(model: Model): readonly Constraint[] {
+  // What only the page has, nobody behind it knows: a rule about that is never broken there.
+  const served = new Set(
+    allFields(model)
+      .filter(({ enforcedIn }) => enforcedIn.includes('server'))
+      .map(({ path }) => path),
+  );
+  return model.constraints.filter(
+    ({ facet, predicate, subjects }) => !facet && !isLookup(predicate) && subjects.every((path) => served.has(path)),
+  );
 }
