@@ -2,15 +2,7 @@ import { Bases } from '../../core/cases/base.js';
 import { caseSetFor } from '../../core/cases/index.js';
 import type { Schema } from '../../core/declare/index.js';
 import { problemsOf } from '../../core/messages/index.js';
-import {
-  codeMistakes,
-  Equivalence,
-  type LayerName,
-  type Likeness,
-  type Mutant,
-  mutantsOf,
-  rewritings,
-} from '../../core/mistakes/index.js';
+import { Equivalence, type Likeness, type Mutant, mutantsOf } from '../../core/mistakes/index.js';
 import { type Case, type Entry, fieldAt } from '../../core/model/index.js';
 import { ledgerOf } from '../../core/targets/index.js';
 import type { Layer, OpenLayer } from '../../layers/layer.js';
@@ -69,12 +61,6 @@ export async function measureStrength(asked: Schema, schema: Schema, measuring: 
     leftOut,
     unsound,
   };
-}
-
-/** The names of all kinds of mistakes. */
-export function mistakeNames(): readonly string[] {
-  const coded = Object.values(codeMistakes).flatMap((own) => Object.keys(own));
-  return [...new Set([...Object.keys(rewritings), ...coded])];
 }
 
 interface Surrounding {
@@ -197,5 +183,3 @@ function casesFor({ constraint }: Mutant, cases: readonly Case[], model: Schema[
   };
   return [0, 1, 2].flatMap((wanted) => cases.filter((one) => rank(one) === wanted));
 }
-
-export type { LayerName };

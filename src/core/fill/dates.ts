@@ -2,12 +2,6 @@ import { addDays, type KnownField } from '../kinds/index.js';
 import type { Random } from '../model/index.js';
 import { spoken } from './roles.js';
 
-/** The first day of the time that records are spread over, and how many days that is. */
-export interface Season {
-  readonly first: string;
-  readonly days: number;
-}
-
 const DAYS_A_YEAR = 365;
 
 /** Days that say how long something has been so. */

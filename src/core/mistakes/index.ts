@@ -1,7 +1,7 @@
 import type { Schema } from '../declare/index.js';
 import { targetOf } from '../kinds/index.js';
 import { allFields, type Entry, type Path } from '../model/index.js';
-import { type MadeFile, type TargetName, tableTargets, targets } from '../targets/index.js';
+import { type TargetName, tableTargets, targets } from '../targets/index.js';
 import { html } from './code/html.js';
 import { javascript } from './code/javascript.js';
 import { mariadb } from './code/mariadb.js';
@@ -71,13 +71,6 @@ function bare(model: Schema[number]): Schema[number] {
     ({ id, predicate }) => predicate.op === 'unique' || predicate.op === 'typed' || /\.(?:keys|limits)$/.test(id),
   );
   return { ...model, constraints };
-}
-
-/** What a target makes of one ruleset, by path. */
-export function madeFor(model: Schema[number], schema: Schema, target: TargetName): ReadonlyMap<string, string> {
-  const files = targets[target].emit(aloneWith(model, schema));
-  const own = files.filter(({ from }: MadeFile) => from.includes(model.ruleset));
-  return new Map(own.map(({ path, text }) => [path, text]));
 }
 
 /** Every mutant of a ruleset in some layers, of the rules that those hold by the ledger. */

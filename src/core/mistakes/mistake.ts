@@ -1,5 +1,5 @@
 import type { Schema } from '../declare/index.js';
-import type { Constraint, Path, Pattern } from '../model/index.js';
+import type { Path, Pattern } from '../model/index.js';
 import type { TargetName } from '../targets/index.js';
 
 type Model = Schema[number];
@@ -52,7 +52,3 @@ export type Plant =
   | { readonly model: Model }
   | { readonly text: string; readonly matters: Pattern | null }
   | { readonly handling: string; readonly path: Path | null };
-
-export function ofFacet({ facet, owner }: Constraint, path: Path): boolean {
-  return facet && owner === path;
-}
