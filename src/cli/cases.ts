@@ -5,7 +5,7 @@ import { type CaseSet, caseSetFor, selected } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import { type Case, operations } from '../core/model/index.js';
 import { type EngineName, tableTargets } from '../core/targets/index.js';
-import { casesCsv, casesSql, coverageText, type TestTarget, testFile } from '../report/index.js';
+import { casesCsv, casesSql, casesText, coverageText, type TestTarget, testFile } from '../report/index.js';
 import { fieldNamed } from './explain.js';
 import { narrowed, type Project } from './project.js';
 import { shortPath, type Terminal } from './terminal.js';
@@ -21,7 +21,7 @@ export interface CasesOptions {
   readonly engine?: EngineName;
   readonly module?: readonly string[];
   readonly url?: readonly string[];
-  readonly format: 'jsonl' | 'json' | 'csv' | 'sql' | 'test';
+  readonly format: 'jsonl' | 'json' | 'csv' | 'sql' | 'test' | 'text';
 }
 
 /** Writes the boundary cases, the most telling first, to standard output or whole into a file; and what was left out. */
@@ -63,6 +63,18 @@ const formats: { readonly [F in CasesOptions['format']]: FormatOf } = {
   jsonl: () => ({ ...everyCase, text: (list) => list.map((one) => `${JSON.stringify(one)}\n`).join('') }),
   json: () => ({ ...everyCase, text: (list) => `${JSON.stringify(list, null, 2)}\n` }),
   csv: () => ({ ...everyCase, text: casesCsv }),
+  text: ({ schema }, _options, { look }) => ({
+    ...everyCase,
+    text: (list) =>
+      casesText(
+        list,
+        ({ ruleset, constraint }) => {
+          const rules = schema.find((model) => model.ruleset === ruleset)?.constraints ?? [];
+          return rules.find(({ id }) => id === constraint)?.subjects ?? [];
+        },
+        look,
+      ),
+  }),
   sql: ({ schema }, { engine }) => {
     if (engine === undefined)
       throw new ProblemError([problems.optionMissing(null, 'sql', '--engine', Object.keys(tableTargets).join(' or '))]);

@@ -9,6 +9,7 @@ const columns = [
   'reason',
   'does',
   'wire',
+  'on',
   'input',
   'existing',
   'before',

@@ -21,7 +21,8 @@ export function coverageText(coverage: Covered, only: string | null): string {
   if (selected === made) return `${count(selected)} cases of ${count(rules)} rules.${beyond}${taken}\n`;
   const most = [...leftOut].sort((a, b) => b.leftOut - a.leftOut);
   const named = most.slice(0, 3).map((one) => `${one.rule} (${count(one.leftOut)})`);
-  const more = most.length > 3 ? ` and ${count(most.length - 3)} more rules` : '';
+  const more =
+    most.length > 3 ? ` and ${most.length === 4 ? 'one more rule' : `${count(most.length - 3)} more rules`}` : '';
   return `${count(selected)} of ${count(made)} cases, the most telling first: ${count(covered)} of ${count(rules)} rules have one.
 Left out: ${count(made - selected)}, most of them of ${named.join(', ')}${more}.${beyond}${taken}
 `;

@@ -20,6 +20,7 @@ const all: Layer['can'] = {
   allViolations: true,
   wires: ['json'],
   does: ['insert'],
+  on: ['server'],
   convertsFirst: false,
 };
 const table: Layer['can'] = {
@@ -27,6 +28,7 @@ const table: Layer['can'] = {
   allViolations: false,
   wires: ['row'],
   does: ['insert'],
+  on: ['server'],
   convertsFirst: true,
 };
 const fidelities: Fidelities = new Map([
@@ -127,6 +129,7 @@ describe('the judge', () => {
         criterion: 'edges',
         reason: '',
         does: 'insert',
+        on: 'server',
         existing: null,
         wire: 'json',
         clock: { instant: '2026-03-02T09:00:00Z', zone: 'UTC' },

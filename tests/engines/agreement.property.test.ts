@@ -61,6 +61,7 @@ function randomCases(together: Schema, wire: 'json' | 'row'): readonly Case[] {
         wire,
         clock: clockOf(model),
         before: stored,
+        on: 'server',
         existing: null,
         input,
         expected: decide(model, input, wire, {
@@ -103,6 +104,7 @@ function shownCases(target: string, together: Schema): readonly Case[] {
         does: 'insert',
         wire: 'row',
         before,
+        on: 'server',
         existing: null,
         input,
         expected,
@@ -194,7 +196,7 @@ for (const [profile, together] of Object.entries(profiles)) {
       for (const { case: one, layer, answer } of shown) {
         const path =
           together.flatMap(({ constraints }) => constraints).find(({ id }) => id === one.constraint)?.owner ?? '';
-        const stored = 'accepted' in answer ? valueAt(answer.accepted, path) : null;
+        const stored = 'accepted' in answer ? valueAt(answer.accepted ?? {}, path) : null;
         assert.ok(stored !== null, `${layer} ${one.constraint}: ${JSON.stringify(answer)}`);
         assert.notEqual(stored, valueAt(one.input as Row, path), `${layer} ${one.constraint}`);
       }

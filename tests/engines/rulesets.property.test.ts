@@ -43,6 +43,7 @@ function rowsOf(model: Schema[number], random: Random): readonly Case[] {
       criterion: 'random',
       reason: isCareful ? 'a checked record' : 'a row that nobody checked',
       does: 'insert',
+      on: 'server',
       existing: null,
       wire: 'row',
       clock,

@@ -1,3 +1,3 @@
 export { type Measuring, measureStrength } from './measure.js';
-export type { LayerStrength, MutantOutcome, Strength } from './outcome.js';
+export { byLayer, type LayerStrength, type MutantOutcome, type Strength } from './outcome.js';
 export { mariadbScratch, openScratches, postgresqlScratch, type Scratch, sqliteScratch } from './scratch.js';

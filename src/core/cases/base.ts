@@ -145,7 +145,7 @@ function valuesFor(
 }
 
 /** A limit as the field would hold it. */
-function asValue(field: KnownField, limit: string | number): Value {
+export function asValue(field: KnownField, limit: string | number): Value {
   const decoded = decodeValue(field, String(limit), 'form');
   return 'value' in decoded ? decoded.value : null;
 }
@@ -167,7 +167,8 @@ export function listOf(item: KnownField, count: number, seed = 0): Value {
   return Array.from({ length: count }, (_, at) => itemFor(item, seed + at * 3));
 }
 
-function itemFor(item: KnownField, seed: number): Value {
+/** A plausible item. */
+export function itemFor(item: KnownField, seed: number): Value {
   if (item.item !== null) return [];
   if (item.fields === null) return candidatesOf(item, seed)[0] ?? null;
   return Object.fromEntries(Object.values(item.fields).map((field) => [field.name, itemFor(field, seed)]));

@@ -50,8 +50,35 @@ export function pivotsOf(model: Model, path: string, predicate: Predicate): read
   const field = fieldAt(model, path);
   const inner = valueField(field);
   const literals = literalsFor(path, predicate);
-  const neighbours = literals.flatMap((value) => stepsFrom(kindOf(inner).domain, value));
-  return [...new Set([...literals, ...neighbours, ...(valuesOf(inner) ?? []), ...(field.optional ? [null] : [])])];
+  const lengths = kindOf(inner).domain === 'text' && inner.facets.pattern == null ? lengthsIn(predicate) : [];
+  const plain = kindOf(inner).domain === 'number' ? literals.flatMap(wholeAround) : literals;
+  const neighbours = plain.flatMap((value) => stepsFrom(kindOf(inner).domain, value));
+  const texts = lengths.map((length) => 'a'.repeat(length));
+  return [
+    ...new Set([...literals, ...texts, ...neighbours, ...(valuesOf(inner) ?? []), ...(field.optional ? [null] : [])]),
+  ];
+}
+
+/** Texts longer than this are not made for a rule. */
+const MOST_CHARACTERS = 60;
+
+/** The lengths around those that a predicate compares a text's with. */
+export function lengthsIn(predicate: Predicate): readonly number[] {
+  if (predicate.op === 'and') return predicate.all.flatMap(lengthsIn);
+  if (predicate.op === 'or') return predicate.any.flatMap(lengthsIn);
+  if (predicate.op === 'not') return lengthsIn(predicate.holds);
+  if (predicate.op !== 'compare') return [];
+  const { left, right } = predicate;
+  const limits = [...(left.term === 'length' ? literal(right) : []), ...(right.term === 'length' ? literal(left) : [])];
+  return limits
+    .flatMap((limit) => [Number(limit) - 1, Number(limit), Number(limit) + 1])
+    .filter((length) => length > 0 && length <= MOST_CHARACTERS);
+}
+
+/** A number that is compared with may be written as text, and no whole one. */
+function wholeAround(value: Value): readonly Value[] {
+  const number = Number(value);
+  return value === null || Number.isNaN(number) ? [] : [...new Set([Math.floor(number), Math.ceil(number)])];
 }
 
 /** The value and its neighbours in the field's order. */
@@ -76,12 +103,23 @@ function literalsFor(path: string, predicate: Predicate): readonly Value[] {
       return mentionsField(path, predicate.of) ? predicate.among : [];
     case 'compare':
       return [
-        ...(mentionsField(path, predicate.left) ? literal(predicate.right) : []),
-        ...(mentionsField(path, predicate.right) ? literal(predicate.left) : []),
+        ...(mentionsField(path, predicate.left) ? without(literal(predicate.right), predicate.left) : []),
+        ...(mentionsField(path, predicate.right) ? without(literal(predicate.left), predicate.right) : []),
       ];
     default:
       return [];
   }
+}
+
+/** What is compared with, and the same less whatever number is added to the field. */
+function without(literals: readonly Value[], term: Term): readonly Value[] {
+  const added = Object.values(term).flatMap((part: unknown) =>
+    typeof part === 'object' && part !== null && 'term' in part ? literal(part as Term) : [],
+  );
+  const less = literals.flatMap((value) =>
+    added.flatMap((more) => (typeof more === 'number' ? [Number(value) - more, Number(value) + more] : [])),
+  );
+  return [...literals, ...less.filter((value) => !Number.isNaN(value))];
 }
 
 function mentionsField(path: string, term: Term): boolean {

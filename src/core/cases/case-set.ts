@@ -1,15 +1,16 @@
 import type { Schema } from '../declare/index.js';
 import { decider } from '../meaning/index.js';
+import { problemsOf } from '../messages/index.js';
 import { type Case, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
-import { automatonOfPattern, Languages, NotRegular, Reasoner, Routes } from '../reason/index.js';
+import { Languages, Reasoner, type Routes, routesThrough } from '../reason/index.js';
 import { Bases, targetsNamed } from './base.js';
 import { caseClock } from './clock.js';
-import type { Context, Draft } from './context.js';
+import type { Context, Criterion, Draft } from './context.js';
 import { criteria } from './criteria.js';
 import { finished } from './finished.js';
 import { Fresh } from './fresh.js';
-import { pageEntries } from './page-only.js';
+import { asOnPage, pageCriteria, pageEntries, withoutPageRules } from './page-only.js';
 
 /** Far enough from the first seed that the samples of both share no value. */
 const OTHER_SEED = 11;
@@ -35,27 +36,70 @@ export function casesFor(model: Schema[number], schema: Schema): readonly Case[]
 export function caseSetFor(model: Schema[number], schema: Schema, bases = new Bases(schema)): CaseSet {
   const leftOut = new Map<string, number>();
   const context = contextFor(model, bases, leftOut);
-  const fresh = new Fresh(context);
-  const entries = pageEntries(model, context.base);
-  const decide = bases.deciderOf(model);
-  const counts = new Map<string, number>();
-  const seen = new Set<string>();
-  const cases = Object.entries(criteria).flatMap(([criterion, drafts]) =>
-    drafts(context).flatMap((draft) => {
-      const before = draft.before ?? context.before;
-      const { constraint, wire, input, does, existing } = draft;
-      const content = JSON.stringify([constraint, wire, does, input, existing, before]);
-      if (seen.has(content)) return [];
-      seen.add(content);
-      const place = `${constraint}/${criterion.replaceAll(' ', '-')}/${wire}`;
-      const count = (counts.get(place) ?? 0) + 1;
-      counts.set(place, count);
-      const id = `${place}/${count}`;
-      const whole = withEntries(fresh.freshened(draft, id), entries);
-      return [finished(whole, { id, criterion, before }, model, decide)];
-    }),
-  );
-  return { cases, leftOut };
+  const page = pageContext(model, schema, leftOut);
+  const entries = page === null ? {} : pageEntries(model, context.base, page);
+  const writing = new Writing();
+  return {
+    cases: [
+      ...writing.cases(context, criteria, 'server', entries),
+      ...(page === null ? [] : writing.cases(page, pageCriteria(model), 'client', {})),
+    ],
+    leftOut,
+  };
+}
+
+/** A ruleset as its page has it; null where the server has all of it. */
+function pageContext(model: Schema[number], schema: Schema, leftOut: Map<string, number>): Context | null {
+  const onPage = asOnPage(model);
+  if (onPage === null) return null;
+  const within = (page: Schema[number]) =>
+    contextFor(page, new Bases(schema.map((one) => (one === model ? page : one))), leftOut);
+  try {
+    return within(onPage);
+  } catch (error) {
+    if (problemsOf(error)?.some(({ code }) => code === 'no_base') !== true) throw error;
+    // The page's rules over several fields contradict others: its fields by themselves have edges all the same.
+    return within(withoutPageRules(onPage, model));
+  }
+}
+
+/** Writes drafts as cases: each content once, numbered by what it is about. */
+class Writing {
+  readonly #counts = new Map<string, number>();
+  readonly #seen = new Set<string>();
+
+  cases(
+    context: Context,
+    asked: { readonly [name: string]: Criterion },
+    on: Case['on'],
+    entries: { readonly [name: string]: unknown },
+  ): readonly Case[] {
+    const { model, decide } = context;
+    const fresh = new Fresh(context);
+    return Object.entries(asked).flatMap(([criterion, drafts]) =>
+      drafts(context).flatMap((draft) => {
+        const before = draft.before ?? context.before;
+        if (!this.#isNew(draft, before)) return [];
+        const id = this.#idOf(draft, criterion);
+        const whole = withEntries(fresh.freshened(draft, id), entries);
+        return [finished(whole, { id, criterion, before, on }, model, decide)];
+      }),
+    );
+  }
+
+  #isNew({ constraint, wire, does, input, existing }: Draft, before: Case['before']): boolean {
+    const content = JSON.stringify([constraint, wire, does, input, existing, before]);
+    const known = this.#seen.has(content);
+    this.#seen.add(content);
+    return !known;
+  }
+
+  #idOf({ constraint, wire }: Draft, criterion: string): string {
+    const place = `${constraint}/${criterion.replaceAll(' ', '-')}/${wire}`;
+    const count = (this.#counts.get(place) ?? 0) + 1;
+    this.#counts.set(place, count);
+    return `${place}/${count}`;
+  }
 }
 
 /** A form with what only the page has. */
@@ -110,13 +154,4 @@ function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, nu
       if (count > 0) leftOut.set(constraint, (leftOut.get(constraint) ?? 0) + count);
     },
   };
-}
-
-function routesThrough(pattern: Parameters<Context['routesOf']>[0]): Routes | null {
-  try {
-    return new Routes(automatonOfPattern(pattern));
-  } catch (error) {
-    if (error instanceof NotRegular) return null;
-    throw error;
-  }
 }

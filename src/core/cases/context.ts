@@ -2,8 +2,8 @@ import type { Schema } from '../declare/index.js';
 import { targetOf } from '../kinds/index.js';
 import type { Decider } from '../meaning/index.js';
 import {
+  allFields,
   type Case,
-  fieldAt,
   listsOf,
   type Operation,
   type Path,
@@ -79,9 +79,17 @@ export function changed(
   on: readonly Wire[] = wires,
 ): readonly Draft[] {
   const row = context.settle(applied(context.base, changes), Object.keys(changes), about.constraint);
-  const refers = Object.keys(changes).some((path) => targetOf(fieldAt(context.model, path)) !== null);
-  const before = refers ? { before: context.targets(row) } : {};
+  const before = refersWithin(context, Object.keys(changes)) ? { before: context.targets(row) } : {};
   return on.map((wire) => ({ ...about, ...before, wire, input: carried(context, row, wire) }));
+}
+
+/** True where a reference is at one of the paths, or within what is there. */
+function refersWithin({ model }: Context, paths: readonly Path[]): boolean {
+  const isWithin = (inner: Path, path: Path) => inner === path || /^[.[]/.test(inner.slice(path.length));
+  return allFields(model).some(
+    (field) =>
+      targetOf(field) !== null && paths.some((path) => field.path.startsWith(path) && isWithin(field.path, path)),
+  );
 }
 
 /** The base on one wire with one raw entry, whatever it is; undefined leaves the key out. */

@@ -12,6 +12,7 @@ import { presence } from './presence.js';
 import { records } from './records.js';
 import { references } from './references.js';
 import { rules } from './rules.js';
+import { spellings } from './spellings.js';
 import { together } from './together.js';
 import { types } from './types.js';
 import { uniqueness } from './uniqueness.js';
@@ -35,6 +36,7 @@ export const criteria: { readonly [name: string]: Criterion } = {
   references,
   updates,
   'white space': whiteSpaces,
+  spellings,
   types,
   columns,
   characters,

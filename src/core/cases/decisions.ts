@@ -4,7 +4,8 @@ import { isLookup, judge, mentions, type Truth } from '../operators/index.js';
 import type { Wish } from '../reason/index.js';
 import { caseClock } from './clock.js';
 import { applied, brokenRules, type Context, type Criterion, changed } from './context.js';
-import { combinations, conditionsOf } from './rules.js';
+import { combinations } from './rules.js';
+import { conditionsOf } from './sides.js';
 
 /** A rule of more conditions than this is looked at in the combinations that are tried anyway. */
 const MOST_CONDITIONS = 5;

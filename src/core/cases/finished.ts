@@ -4,10 +4,17 @@ import type { Case } from '../model/index.js';
 import { caseClock } from './clock.js';
 import type { Draft, Stored } from './context.js';
 
+export interface Naming {
+  readonly id: string;
+  readonly criterion: string;
+  readonly before: readonly Stored[];
+  readonly on?: Case['on'];
+}
+
 /** A draft as a case, with the verdict that the meaning gives it. */
 export function finished(
   draft: Draft,
-  { id, criterion, before }: { readonly id: string; readonly criterion: string; readonly before: readonly Stored[] },
+  { id, criterion, before, on = 'server' }: Naming,
   model: Schema[number],
   decide: Decider,
 ): Case {
@@ -22,6 +29,7 @@ export function finished(
     reason: draft.reason,
     does,
     wire,
+    on,
     clock,
     before,
     existing,

@@ -15,11 +15,12 @@ export const keys: Criterion = (context) => {
     [`${first} `, 'a declared name with a space behind it'],
     ['hasOwnProperty', 'a key that hides a question asked of objects'],
   ];
+  const isStrange = ([key]: readonly [string, string]) => !Object.hasOwn(model.fields, key);
   const many = Object.fromEntries(Array.from({ length: mostKeys(model.fields) + 1 }, (_, at) => [`k${at}`, 0]));
   const tooMany = { constraint: `${model.ruleset}.limits`, reason: 'more keys than anybody reads' };
   const limits = { ...tooMany, wire: 'json' as const, input: many };
   const told = (['form', 'json'] as const).flatMap((wire) =>
-    strange.map(([key, reason]) => {
+    strange.filter(isStrange).map(([key, reason]) => {
       // fromEntries makes __proto__ an ordinary key.
       const input = Object.fromEntries([...Object.entries(carried(context, base, wire)), [key, 'x']]);
       return { constraint: `${model.ruleset}.keys`, reason, wire, input };

@@ -1,6 +1,6 @@
 import { kindOf, targetOf, valueField } from '../kinds/index.js';
 import { type Constraint, fieldAt, type Path, type Pattern } from '../model/index.js';
-import { fewest, nearMisses, transitionWords } from '../reason/index.js';
+import { anyLength, fewest, nearMisses, shortestLength, transitionWords, wordOfLength } from '../reason/index.js';
 import { type Context, type Criterion, changed, type Draft, facetOf } from './context.js';
 import { singleFields } from './places.js';
 
@@ -28,13 +28,17 @@ function aroundPattern(context: Context, path: Path, { id, predicate }: Constrai
   const isGrammar = id === facetOf(context, path, 'format');
   if (predicate.op !== 'matches' || !(isDeclared || isGrammar)) return [];
   const budget = isGrammar ? GRAMMAR : targetOf(field) === null ? DECLARED : REFERRED;
-  const { words, misses } = textsAround(context, id, predicate.pattern, budget);
+  const { words, misses, cut } = textsAround(context, id, predicate.pattern, budget);
   // A text that breaks another facet of the field, or is another text by the time it is checked, tells nothing of this.
   const isPlain = (text: string) => {
     const broken = context.brokenWith(path, text);
     return broken.every((rule) => rule === id) && isCanonical(context, path, text);
   };
   return [
+    // Too short by the pattern, it may be too short by another facet as well.
+    ...(cut === null || !isCanonical(context, path, cut)
+      ? []
+      : changed(context, { [path]: cut }, { constraint: id, reason: 'shorter than any text of the pattern' })),
     ...words
       .filter(isPlain)
       .flatMap((text) => changed(context, { [path]: text }, { constraint: id, reason: 'a text of the pattern' })),
@@ -47,11 +51,14 @@ function aroundPattern(context: Context, path: Path, { id, predicate }: Constrai
 /** Accepted and refused texts of a pattern; what is left out is told. */
 function textsAround(context: Context, constraint: string, pattern: Pattern, { words: most, misses }: Budget) {
   const routes = context.routesOf(pattern);
-  if (routes === null) return { words: [], misses: [] };
+  if (routes === null) return { words: [], misses: [], cut: null };
   const covering = fewest(routes.automaton, transitionWords(routes, 20 * most)).filter((word) => word !== '');
   const near = nearMisses(routes, misses);
   context.leaveOut(constraint, Math.max(covering.length - most, 0) + near.left);
-  return { words: covering.slice(0, most), misses: near.misses };
+  const shortest = shortestLength(routes.automaton, anyLength);
+  const word = typeof shortest === 'object' ? wordOfLength(routes.automaton, shortest.length) : null;
+  const cut = word === null ? '' : [...word].slice(0, -1).join('');
+  return { words: covering.slice(0, most), misses: near.misses, cut: cut === '' ? null : cut };
 }
 
 function isCanonical({ model }: Context, path: Path, text: string): boolean {

@@ -1,23 +1,26 @@
 import { type KnownField, kindOf, valueField } from '../kinds/index.js';
-import { judgingFor } from '../meaning/index.js';
 import {
   type Constraint,
   fieldAt,
-  type Model,
   type Predicate,
+  type Random,
   type Row,
-  type Term,
+  randomFrom,
+  seedOf,
   type Value,
   valueAt,
 } from '../model/index.js';
-import { isLookup, order, valueOfTerm } from '../operators/index.js';
+import { isLookup } from '../operators/index.js';
 import { listOf } from './base.js';
-import { pivotsOf, stepsFrom } from './candidates.js';
-import { caseClock } from './clock.js';
+import { lengthsIn, pivotsOf, stepsFrom } from './candidates.js';
 import { applied, brokenRules, type Context, type Criterion, changed } from './context.js';
+import { conditionsOf, isAboutEntries, outcomeOf } from './sides.js';
+import { textOfLength } from './spellings.js';
 
 /** At most so many combinations of values are tried for a rule. */
 const MOST_COMBINATIONS = 4000;
+/** At most so many outcomes are shown that other rules never allow alone. */
+const MOST_TOGETHER = 12;
 
 /**
  * Every outcome of a rule over several fields: each comparison below, at and above its limit, each condition true, false
@@ -25,19 +28,12 @@ const MOST_COMBINATIONS = 4000;
  */
 export const rules: Criterion = (context) =>
   context.model.constraints
-    .filter(
-      ({ facet, predicate, over, subjects }) => !facet && !isLookup(predicate) && over === null && isPlain(subjects),
-    )
+    .filter((rule) => !rule.facet && !isLookup(rule.predicate) && !isAboutEntries(rule))
     .flatMap((rule) =>
       outcomes(context, rule).flatMap((values) =>
         changed(context, values, { constraint: rule.id, reason: reasonFor(context, rule, values) }),
       ),
     );
-
-/** About fields that are in no list; what a rule says of a list has a criterion of its own. */
-function isPlain(subjects: readonly string[]): boolean {
-  return subjects.every((path) => !path.includes('[]'));
-}
 
 /** One combination of values for each outcome, the one that breaks the fewest other rules. */
 function outcomes(context: Context, rule: Constraint): readonly Row[] {
@@ -55,11 +51,15 @@ function outcomes(context: Context, rule: Constraint): readonly Row[] {
   const alone = [...best.values()].filter(
     ({ values, faults }) => faults === 0 || otherFaults(context, rule, settledWith(context, rule, values)) === 0,
   );
-  // A rule that is never broken alone is shown together with the others that it takes.
-  const isShown = alone.some(({ values }) =>
-    brokenRules(context, settledWith(context, rule, values)).includes(rule.id),
-  );
-  return (isShown ? alone : [...best.values()]).map(({ values }) => values);
+  // What is never seen alone is shown together with the other faults that it takes.
+  const together = [...best].filter(([, one]) => !alone.includes(one)).sort(([a], [b]) => tellingFirst(a, b));
+  return [...alone, ...together.slice(0, MOST_TOGETHER).map(([, one]) => one)].map(({ values }) => values);
+}
+
+/** An outcome at a limit, of which all is known, tells the most. */
+function tellingFirst(a: string, b: string): number {
+  const rank = (outcome: string) => Number(outcome.includes('?')) * 2 + Number(!/(?:^|,)0/.test(outcome));
+  return rank(a) - rank(b);
 }
 
 /** The base with those values, and other fields changed so that it breaks nothing else. */
@@ -72,12 +72,14 @@ function otherFaults(context: Context, { id }: Constraint, row: Row): number {
 }
 
 /** Values of a rule's fields at its turning points, in combination: as many as are tried. */
-export function combinations(context: Context, { subjects, predicate }: Constraint): readonly Row[] {
+export function combinations(context: Context, { id, subjects, predicate }: Constraint): readonly Row[] {
   const near = subjects.flatMap((path) => {
     const value = valueAt(context.base, path);
     return value === null ? [] : stepsFrom(kindOf(valueField(fieldAt(context.model, path))).domain, value);
   });
-  let rows: readonly Row[] = [{}];
+  // Of what is asked whether it is there, a required field may be missing, too.
+  const asksPresence = conditionsOf(predicate).some(({ op }) => op === 'given' || op === 'givenCount');
+  const perField: (readonly [path: string, values: readonly Value[]])[] = [];
   for (const path of subjects) {
     const field = fieldAt(context.model, path);
     const own = [...pivotsOf(context.model, path, predicate), valueAt(context.base, path)];
@@ -85,14 +87,30 @@ export function combinations(context: Context, { subjects, predicate }: Constrai
     const more = (context.choices.get(path) ?? []).slice(0, 3);
     const lists =
       field.item === null ? [] : countsIn(predicate).map((count) => listOf(field.item as KnownField, count));
+    const texts = lengthsIn(predicate).flatMap((length) => textOfLength(context, field, length) ?? []);
     const all: readonly Value[] = [
-      ...new Set([...own, ...shared, ...more, ...lists, ...(field.optional ? [null] : [])]),
+      ...new Set([...own, ...texts, ...shared, ...more, ...lists, ...(field.optional || asksPresence ? [null] : [])]),
     ];
     // A count that a list is compared with is no list.
     const values = field.item === null ? all : all.filter(Array.isArray);
-    rows = rows.flatMap((row) => values.map((value) => ({ ...row, [path]: value }))).slice(0, MOST_COMBINATIONS);
+    perField.push([path, values]);
   }
-  return rows;
+  const count = perField.reduce((product, [, values]) => product * values.length, 1);
+  if (count > MOST_COMBINATIONS) return drawnCombinations(perField, randomFrom(seedOf(id)));
+  return perField.reduce<readonly Row[]>(
+    (rows, [path, values]) => rows.flatMap((row) => values.map((value) => ({ ...row, [path]: value }))),
+    [{}],
+  );
+}
+
+/** Some of the combinations, where there are too many. */
+function drawnCombinations(
+  perField: readonly (readonly [path: string, values: readonly Value[]])[],
+  random: Random,
+): readonly Row[] {
+  return Array.from({ length: MOST_COMBINATIONS }, () =>
+    Object.fromEntries(perField.map(([path, values]) => [path, random.pick(values)])),
+  );
 }
 
 /** The counts of entries around those that a predicate compares with, few enough to be written out. */
@@ -108,27 +126,6 @@ export function countsIn(predicate: Predicate): readonly number[] {
 
 /** Lists of more entries than this are not made for a rule. */
 const MOST_ITEMS = 60;
-
-/** The conditions that a predicate is built from, in the order of its text. */
-export function conditionsOf(predicate: Predicate): readonly Predicate[] {
-  if (predicate.op === 'and') return predicate.all.flatMap(conditionsOf);
-  if (predicate.op === 'or') return predicate.any.flatMap(conditionsOf);
-  return predicate.op === 'not' ? conditionsOf(predicate.holds) : [predicate];
-}
-
-/** Where a condition stands: the side of its limit, or whether it holds; `?` where a value is absent. */
-export function outcomeOf(predicate: Predicate, row: Row, model: Model): string {
-  if (predicate.op === 'compare') {
-    const [a, b] = [termValue(predicate.left, row, model), termValue(predicate.right, row, model)];
-    return a === null || b === null ? '?' : String(Math.sign(order(predicate.domain, a, b)));
-  }
-  return String(judgingFor(model, row, caseClock(model)).truth(predicate) ?? '?');
-}
-
-/** What a term is worth over a record by itself. */
-function termValue(term: Term, row: Row, model: Model): Value {
-  return valueOfTerm(term, judgingFor(model, row, caseClock(model)));
-}
 
 /** What the values are for: where the rule stands with them, and whether they are just at its limit. */
 function reasonFor(context: Context, rule: Constraint, values: Row): string {

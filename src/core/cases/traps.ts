@@ -162,8 +162,18 @@ const traps: PerKind<TrapsFor> = {
       ['abc', 'a word'],
     ],
   }),
-  choice: () => ({
-    form: [[['none', 'none'], 'two entries of one name']],
+  choice: (value) => ({
+    form: [
+      [['none', 'none'], 'two entries of one name'],
+      [`${value}abc`, 'letters behind the code'],
+      ...(typeof value === 'number'
+        ? ([
+            [`${value}e0`, 'an exponent'],
+            [` ${value} `, 'spaces around it'],
+            [`${value}.0`, 'a fraction of zero'],
+          ] as const)
+        : []),
+    ],
     json: [...containers, [0, 'the position as a number'], [true, 'a boolean']],
     row: [[0, 'the position as a number']],
   }),

@@ -2,10 +2,20 @@ import { encode } from '../meaning/index.js';
 import { type Constraint, listsOf, type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { distinct } from './base.js';
-import { applied, brokenRules, type Context, type Criterion, carried, type Draft, facetOf } from './context.js';
+import {
+  applied,
+  brokenRules,
+  type Context,
+  type Criterion,
+  carried,
+  type Draft,
+  facetOf,
+  type Stored,
+} from './context.js';
 import { outcomeRows } from './item-rules.js';
 import { singleFields } from './places.js';
 import { combinations } from './rules.js';
+import { isAboutEntries } from './sides.js';
 
 /**
  * A stored record that is changed: sent back as it is, which changes nothing and repeats nothing; partial updates of one
@@ -135,17 +145,38 @@ function throughStored(context: Context): readonly Draft[] {
   return model.constraints.flatMap((rule) => {
     const tops = [...new Set(rule.subjects.map((path) => path.split(/[.[]/)[0] ?? ''))];
     if (rule.facet || isLookup(rule.predicate) || tops.length < 2) return [];
-    const isInLists = rule.over !== null || rule.subjects.some((path) => listsOf(path).length > 0);
-    const values = isInLists ? outcomeRows(context, rule).map((one) => one.values) : combinations(context, rule);
-    const rows = values.map((one) => applied(context.base, one));
+    const values = isAboutEntries(rule)
+      ? outcomeRows(context, rule).map((one) => one.values)
+      : combinations(context, rule);
+    const rows = spread(values, MOST_TRIED).map((one) => applied(context.base, one));
     return tops.flatMap((name) =>
       halves(context, rule, name, rows).map(({ existing, row, broken }): Draft => {
         const reason = broken ? 'breaks the rule with what is stored' : 'keeps the rule with what is stored';
         const input = { [name]: carried(context, row, 'json')[name] ?? null };
-        return { constraint: rule.id, reason, wire: 'json', input, does: 'patch', existing };
+        const before = withTargets(context, [existing, row]);
+        return { constraint: rule.id, reason, wire: 'json', input, before, does: 'patch', existing };
       }),
     );
   });
+}
+
+/** So many of the combinations of a rule are tried in halves. */
+const MOST_TRIED = 500;
+
+/** So many of a list, as far apart as there are more. */
+function spread<T>(list: readonly T[], most: number): readonly T[] {
+  const step = Math.max(list.length / most, 1);
+  return Array.from({ length: Math.min(list.length, most) }, (_, at) => list[Math.floor(at * step)] as T);
+}
+
+/** The rows that the base refers to, and those that some records refer to beside: of each key one. */
+function withTargets({ before, schema, targets }: Context, rows: readonly Row[]): readonly Stored[] {
+  const keyOf = ({ ruleset, row }: Stored) => {
+    const key = schema.find((one) => one.ruleset === ruleset)?.key ?? null;
+    return JSON.stringify([ruleset, key === null ? row : valueAt(row, key)]);
+  };
+  const all = [...before, ...rows.flatMap((row) => targets(row))];
+  return [...new Map([...all].reverse().map((one) => [keyOf(one), one])).values()].reverse();
 }
 
 /** A stored record that keeps every rule, and another that breaks this one by one field more; and one that keeps it. */

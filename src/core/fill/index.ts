@@ -4,7 +4,7 @@ import { addDays, type KnownField, sampleOf, targetOf } from '../kinds/index.js'
 import { derive } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
 import { allFields, fieldAt, type Pattern, type Row, type Value, withValue } from '../model/index.js';
-import { automatonOfPattern, NotRegular, Routes } from '../reason/index.js';
+import { type Routes, routesThrough } from '../reason/index.js';
 import { keyOf, makeRecord } from './record-maker.js';
 import { Taken } from './taken.js';
 import type { Words } from './words.js';
@@ -154,13 +154,4 @@ function routesFor(): (pattern: Pattern) => Routes | null {
     known.set(key, found);
     return found;
   };
-}
-
-function routesThrough(pattern: Pattern): Routes | null {
-  try {
-    return new Routes(automatonOfPattern(pattern));
-  } catch (error) {
-    if (error instanceof NotRegular) return null;
-    throw error;
-  }
 }

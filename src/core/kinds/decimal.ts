@@ -5,6 +5,7 @@ import {
   fieldTerm,
   isMultiple,
   literalTerm,
+  multipleBeyond,
   multiply,
   type Predicate,
   add as plus,
@@ -12,7 +13,7 @@ import {
 } from '../model/index.js';
 import type { Edge, FacetRule, Kind } from './kind.js';
 import { refused } from './kind.js';
-import { limitEdges, limitRules } from './limits.js';
+import { limitEdges, limitRules, multipleEdges } from './limits.js';
 import { scalar } from './scalar.js';
 
 /** One spelling for each number but for zeros that end its fraction: no plus sign, leading zero or exponent. */
@@ -143,12 +144,28 @@ export const decimal: Kind = {
     };
     add('precision', heldValue(field, most), 'one digit too many before the point');
     add('precision', stepped(field, most, -1), 'the greatest number of so many digits');
-    const base = exactOf(field.facets.min ?? field.facets.max ?? 0);
-    const finer = { digits: 1n, scale: scaleOf(field) + 1 };
+    // Below the limit where there is only one above, so that nothing else is wrong with it.
+    const { min, max } = field.facets;
+    if (min === undefined && max !== undefined)
+      add('precision', heldValue(field, `-${most}`), 'one digit too many before the point, below zero');
+    const base = exactOf(min ?? max ?? 0);
+    const finer = { digits: min === undefined && max !== undefined ? -1n : 1n, scale: scaleOf(field) + 1 };
     const between = base === null ? finer : plus(base, finer);
     add('scale', heldValue(field, exactText(between)), 'one digit too many after the point');
     add('type', heldValue(field, '0'), 'zero, which is a value and not missing');
-    return [...edges, ...limitEdges(field, (value, to) => stepped(field, value, to), [null, null])];
+    const step = exactOf(field.facets.step);
+    const beyond = exactOf(most);
+    if (step !== null && beyond !== null) {
+      const multiple = exactText(multipleBeyond(beyond, step, 1));
+      add('precision', heldValue(field, multiple), 'a multiple of the step of one digit too many');
+      const usual = multipleBeyond(exactOf(min ?? 0) ?? beyond, step, 1);
+      add('step', stepped(field, exactText(usual), 1), 'one unit more than a multiple of the step');
+    }
+    return [
+      ...edges,
+      ...limitEdges(field, (value, to) => stepped(field, value, to), [null, null]),
+      ...multipleEdges(field, (text) => heldValue(field, text)),
+    ];
   },
   sample(field, seed) {
     const { min, max, step } = field.facets;

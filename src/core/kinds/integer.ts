@@ -1,7 +1,7 @@
 import { fieldTerm } from '../model/index.js';
 import type { Kind } from './kind.js';
 import { refused } from './kind.js';
-import { limitEdges, limitRules } from './limits.js';
+import { limitEdges, limitRules, multipleEdges } from './limits.js';
 import { scalar } from './scalar.js';
 
 /** One spelling for each number: no plus sign, no leading zero, no exponent, no fraction. */
@@ -46,6 +46,7 @@ export const integer: Kind = {
       { facet: 'type', value: Number.MIN_SAFE_INTEGER, words: 'the least safe integer' },
       { facet: 'type', value: Number.MAX_SAFE_INTEGER, words: 'the greatest safe integer' },
     ]),
+    ...multipleEdges(field, Number),
     ...(Number(field.facets.min ?? 0) <= 0 && Number(field.facets.max ?? 0) >= 0
       ? [{ facet: 'type', value: 0, words: 'zero, which is a value and not missing' }]
       : []),

@@ -1,4 +1,13 @@
-import { type Domain, type Field, fieldTerm, literalTerm, type Value } from '../model/index.js';
+import {
+  type Domain,
+  exactOf,
+  exactText,
+  type Field,
+  fieldTerm,
+  literalTerm,
+  multipleBeyond,
+  type Value,
+} from '../model/index.js';
 import type { Edge, FacetRule } from './kind.js';
 
 /** The rules of `min` and `max`, for every kind whose values have an order. */
@@ -40,6 +49,21 @@ export function limitEdges(
     add('max', step(max, -1), 'one step below the greatest value');
   } else if (ends[1] !== null) edges.push(ends[1]);
   return edges;
+}
+
+/** The multiples of a step just beyond the limits: too much, and nothing else. `held` is a number as the field holds it. */
+export function multipleEdges({ facets }: Field, held: (text: string) => Value): readonly Edge[] {
+  const step = exactOf(facets.step);
+  const beyond = (facet: 'min' | 'max', to: 1 | -1, words: string): readonly Edge[] => {
+    const limit = exactOf(facets[facet]);
+    if (step === null || limit === null) return [];
+    const value = held(exactText(multipleBeyond(limit, step, to)));
+    return value === null ? [] : [{ facet, value, words }];
+  };
+  return [
+    ...beyond('min', -1, 'the last multiple of the step below the least value'),
+    ...beyond('max', 1, 'the first multiple of the step above the greatest value'),
+  ];
 }
 
 /** The usual value where the limits allow it, and else the limit that it is beyond: samples stay as limits move. */

@@ -134,9 +134,17 @@ export async function decideAsking(model: Model, input: unknown, wire: Wire, how
   return { refused: [...before, ...refused], possibly: 'refused' in verdict ? verdict.possibly : [] };
 }
 
-/** What a server would read off a wire, checked or not: canonical values, and the raw ones that it can't read. */
-export function read(model: Model, input: { readonly [name: string]: unknown }, wire: Wire): Row {
-  const { judged } = prepare(model, input, wire, {});
+/**
+ * What a server would read off a wire, checked or not: canonical values, and the raw ones that it can't read. With other
+ * enforcers, what they would read: a page has fields that a server passes over.
+ */
+export function read(
+  model: Model,
+  input: { readonly [name: string]: unknown },
+  wire: Wire,
+  enforcers: readonly Enforcer[] = behindThePage,
+): Row {
+  const { judged } = prepare(model, input, wire, { enforcers });
   const { tree } = shaped(model, input, wire);
   const raw = isRecord(tree) ? tree : {};
   const value = (name: string): Value => {

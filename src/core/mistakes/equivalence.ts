@@ -1,6 +1,15 @@
 import type { Schema } from '../declare/index.js';
 import { isTextual, type KnownField, targetOf, valueField } from '../kinds/index.js';
-import type { Constraint, Entry, Path, Pattern, Predicate } from '../model/index.js';
+import {
+  allFields,
+  type Constraint,
+  type Entry,
+  fieldAt,
+  fieldTerm,
+  type Path,
+  type Pattern,
+  type Predicate,
+} from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import {
   anyLength,
@@ -17,6 +26,9 @@ import type { Mutant } from './mistake.js';
 import { valued } from './places.js';
 
 type Model = Schema[number];
+
+/** What slugs are made of. */
+const SLUG: Pattern = { source: '[0-9a-z\\-]*', flags: 'u' };
 
 /** Whether a mutant that no case tells apart does the same as what it was made from. */
 export type Likeness =
@@ -56,18 +68,48 @@ export class Equivalence {
       : null;
     if (implied !== null) return implied;
     if ('text' in plant) return this.#ofTexts(plant.matters, mutant.constraint);
-    if (isMoved(this.#model, plant.model)) return { is: 'different' };
+    const moved = movedIn(this.#model, plant.model);
+    if (moved !== undefined) return this.#ofNeverBroken(moved);
+    const isOneLine = mutant.constraint.endsWith('.lines') && this.#isCollapsed(mutant.constraint);
+    if (isOneLine && !Object.hasOwn(tableTargets, layer))
+      return { is: 'equivalent', why: 'its line ends are spaces by then' };
     const changes = changesOf(this.#model, plant.model);
     if (changes === null) return this.#ofCanonical(mutant.constraint, plant.model);
     for (const [before, after] of changes) {
       const others = this.#model.constraints.filter((one) => one.id !== before.id && !isLookup(one.predicate));
       const beside = tellsAll ? (named ? [] : others.filter((one) => one.blame === before.blame)) : others;
       // What is let through is seen where no other rule refuses it; what is refused, where the record is right by all rules.
-      const held = beside.filter((one) => layer !== 'store' && this.#isHeld(one, layer));
-      const likeness = this.#ofPredicates(before, after, { held, all: beside });
+      const forms = Object.hasOwn(tableTargets, layer) ? [] : this.#letterCases();
+      const held = [...beside.filter((one) => layer !== 'store' && this.#isHeld(one, layer)), ...forms];
+      const likeness = this.#ofPredicates(before, after, { held, all: [...beside, ...forms] });
       if (likeness.is !== 'equivalent') return likeness;
     }
     return { is: 'equivalent', why: 'no record breaks one and keeps the other' };
+  }
+
+  /** What is checked is in canonical form by then: letters of one case alone. */
+  #letterCases(): readonly Constraint[] {
+    return this.#model.constraints.flatMap((one): readonly Constraint[] => {
+      if (one.predicate.op !== 'canonical') return [];
+      const field = fieldAt(this.#model, one.owner) as KnownField;
+      const { case: kept } = valueField(field).facets;
+      if (kept !== 'lower' && kept !== 'upper') return [];
+      const pattern: Pattern = { source: kept === 'lower' ? '[^A-Z]*' : '[^a-z]*', flags: 'u' };
+      return [{ ...one, predicate: { op: 'matches', of: fieldTerm(field.path), pattern } }];
+    });
+  }
+
+  /** Where a message stands makes no difference, if the rule is never broken. */
+  #ofNeverBroken(moved: Constraint): Likeness {
+    if (isLookup(moved.predicate)) return { is: 'different' };
+    const found = this.#reasoner.decide([], { breaks: moved });
+    if (found.is === 'undecided') return { is: 'undecided', why: found.why };
+    return found.is === 'possible' ? { is: 'different' } : { is: 'equivalent', why: 'no record breaks the rule' };
+  }
+
+  #isCollapsed(id: string): boolean {
+    const field = this.#fieldOf(id);
+    return field !== undefined && valueField(field).facets.collapse === true;
   }
 
   /** A key is never NULL; a type has its digits; and what refers to a stored row has the form of that row's key. */
@@ -160,7 +202,9 @@ export class Equivalence {
 
   #ofTexts(matters: Pattern | null, id: string): Likeness {
     if (matters === null) return { is: 'undecided', why: 'what the code does otherwise is not reasoned about' };
-    const field = this.#fieldOf(id);
+    const [field] = allFields(this.#model)
+      .filter(({ path }) => id.startsWith(`${this.#model.ruleset}.${path}.`))
+      .sort((a, b) => b.path.length - a.path.length);
     return this.#noneFits(field === undefined ? valued(this.#model).filter(isTextual) : [field], matters);
   }
 
@@ -178,8 +222,11 @@ export class Equivalence {
     const patterns = this.#model.constraints.flatMap(({ owner, predicate }) =>
       owner === path && predicate.op === 'matches' ? [predicate.pattern] : [],
     );
+    const isSlug = fieldAt(this.#model, path).derivation?.term === 'slug';
     try {
-      const both = [texts, ...patterns].map((pattern) => automatonOfPattern(pattern)).reduce(intersection);
+      const both = [texts, ...patterns, ...(isSlug ? [SLUG] : [])]
+        .map((pattern) => automatonOfPattern(pattern))
+        .reduce(intersection);
       return shortestLength(both, anyLength) === 'none';
     } catch (error) {
       if (error instanceof NotRegular) return null;
@@ -188,10 +235,10 @@ export class Equivalence {
   }
 }
 
-/** True where some message stands at another field. */
-function isMoved(before: Model, after: Model): boolean {
-  const places = new Map(before.constraints.map(({ id, blame }) => [id, blame]));
-  return after.constraints.some(({ id, blame }) => places.has(id) && places.get(id) !== blame);
+/** The rule whose message stands at another field. */
+function movedIn(before: Model, after: Model): Constraint | undefined {
+  const places = new Map(after.constraints.map(({ id, blame }) => [id, blame]));
+  return before.constraints.find(({ id, blame }) => places.has(id) && places.get(id) !== blame);
 }
 
 /** The constraints whose predicates differ, with what they are instead; null where only canonical forms do. */

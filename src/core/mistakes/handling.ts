@@ -54,6 +54,8 @@ function behind(change: (value: Row, path: Path, input: Input) => Row): Handling
   };
 }
 
+/** What a partial update sends as a whole. */
+const topOf = (path: Path) => path.split(/[.[]/)[0] ?? path;
 const isTop = ({ path }: KnownField) => !path.includes('.') && !path.includes('[');
 const isNumber = (field: KnownField) => isTop(field) && valueDomain(field) === 'number';
 const isText = (field: KnownField) => isTop(field) && isTextual(field);
@@ -93,7 +95,7 @@ export const handlings: { readonly [mistake: string]: Handling } = {
     at: null,
     applies: ({ constraints }) =>
       constraints.some(
-        ({ facet, predicate, subjects }) => !facet && !isLookup(predicate) && new Set(subjects).size > 1,
+        ({ facet, predicate, subjects }) => !facet && !isLookup(predicate) && new Set(subjects.map(topOf)).size > 1,
       ),
     wrap: (check) => (input, how) => {
       const result = how.partial === true ? check(input, { ...how, existing: null }) : check(input, how);

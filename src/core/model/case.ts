@@ -15,6 +15,8 @@ export interface Case {
   readonly reason: string;
   readonly does: Operation;
   readonly wire: Wire;
+  /** Who is asked: the server and what is behind it; or the page, about what only the page has. */
+  readonly on: 'server' | 'client';
   readonly clock: Clock;
   /** The other rows that are stored before, in an order that their references allow. */
   readonly before: readonly { readonly ruleset: string; readonly row: Row }[];

@@ -51,6 +51,14 @@ export function compareExact(a: Exact, b: Exact): number {
   return left < right ? -1 : left > right ? 1 : 0;
 }
 
+/** The nearest multiple of a step, which is positive, that is more than `a`, or less. */
+export function multipleBeyond(a: Exact, step: Exact, to: 1 | -1): Exact {
+  const [value, unit, scale] = aligned(a, step);
+  const below = value - (((value % unit) + unit) % unit);
+  const isOn = below === value;
+  return { digits: to === 1 ? below + unit : isOn ? below - unit : below, scale };
+}
+
 /** True where `a` is a whole multiple of `step`, which is not zero. */
 export function isMultiple(a: Exact, step: Exact): boolean {
   const [left, right] = aligned(a, step);

@@ -12,7 +12,17 @@ export {
   valueAt,
   withValue,
 } from './constraint.js';
-export { add, compareExact, type Exact, exactOf, exactText, isMultiple, multiply, subtract } from './exact.js';
+export {
+  add,
+  compareExact,
+  type Exact,
+  exactOf,
+  exactText,
+  isMultiple,
+  multipleBeyond,
+  multiply,
+  subtract,
+} from './exact.js';
 export type { Entry, Fidelity } from './fidelity.js';
 export {
   type Domain,

@@ -19,9 +19,9 @@ export interface Blame {
   readonly message: string;
 }
 
-/** What a layer did with one case. `residue`: what was stored although the record was refused. */
+/** What a layer did with one case. `accepted`: the stored record, or null where it does not tell. `residue`: what was stored although the record was refused. */
 export type Answer =
-  | { readonly accepted: Row }
+  | { readonly accepted: Row | null }
   | { readonly refused: readonly Blame[]; readonly residue?: string }
   | { readonly breakdown: string; readonly residue?: string }
   | { readonly notApplicable: string };

@@ -64,4 +64,4 @@ export {
 export { type Decision, Reasoner, type Wish } from './solve/reasoner.js';
 export type { Example } from './solve/record.js';
 export { Languages } from './text/languages.js';
-export { automatonOfParts, automatonOfPattern } from './whole.js';
+export { automatonOfParts, automatonOfPattern, routesThrough } from './whole.js';

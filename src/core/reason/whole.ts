@@ -1,6 +1,6 @@
 import type { Pattern } from '../model/index.js';
-import { type Automaton, automatonOf, complementOf, intersection } from './automaton/index.js';
-import { type PatternPart, readParts } from './pattern/index.js';
+import { type Automaton, automatonOf, complementOf, intersection, Routes } from './automaton/index.js';
+import { NotRegular, type PatternPart, readParts } from './pattern/index.js';
 
 /**
  * The automaton of a pattern, look-aheads at its beginning and all.
@@ -9,6 +9,16 @@ import { type PatternPart, readParts } from './pattern/index.js';
  */
 export function automatonOfPattern(pattern: Pattern): Automaton {
   return automatonOfParts(readParts(pattern));
+}
+
+/** The ways through a pattern's automaton; null where no automaton of bearable size holds it. */
+export function routesThrough(pattern: Pattern): Routes | null {
+  try {
+    return new Routes(automatonOfPattern(pattern));
+  } catch (error) {
+    if (error instanceof NotRegular) return null;
+    throw error;
+  }
 }
 
 /** The automaton of the texts that fit all parts of a pattern. */

@@ -1,6 +1,7 @@
 import type { Schema } from '../../declare/index.js';
+import { isNumeric, valueField, valuesOf } from '../../kinds/index.js';
 import type { CodeMistakes } from '../mistake.js';
-import { facetsNamed } from '../places.js';
+import { facetsNamed, valued } from '../places.js';
 import { astral, everywhere } from './edit.js';
 
 const ASCII_TRIM = "raw.replace(/^[ \\t\\r\\n\\f\\v]+|[ \\t\\r\\n\\f\\v]+$/g, '')";
@@ -55,6 +56,8 @@ export const javascript: CodeMistakes = {
     'Number.isSafeInteger(number)',
     'Number.isInteger(number)',
     'integers that are not exact are taken',
+    null,
+    hasIntegers,
   ),
   'line ends as they come': everywhere(/\(withLines\((raw\w*)\)\)/g, '($1)', 'a carriage return stays'),
   'yes is true': everywhere(
@@ -78,6 +81,11 @@ export const javascript: CodeMistakes = {
     'of several entries the last counts',
   ),
 };
+
+/** True where some field takes any integer: the codes of a choice are few. */
+function hasIntegers(model: Schema[number]): boolean {
+  return valued(model).some((field) => isNumeric(field) && valuesOf(valueField(field)) === null);
+}
 
 /** True where some text has a least or a greatest length. */
 function hasLengths(model: Schema[number]): boolean {

@@ -59,7 +59,8 @@ function says(constraint: Constraint, field: KnownField, model: Schema[number], 
   if (!isScalar(field) || predicate.op === 'distinct')
     return absent('no attribute says anything of a group of controls');
   const name = facetName(constraint);
-  if (name === 'required' && mayBeBlank(field, model)) return absent('nothing of the group has to be filled in');
+  if ((name === 'required' || name === 'must') && mayBeBlank(field, model))
+    return absent('nothing of the group has to be filled in');
   const control = drawn.control(field);
   if (control.element === 'textarea') return textareaSays(name, field);
   return saysOfInput(name, valueField(field), drawn);

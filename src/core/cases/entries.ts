@@ -1,0 +1,164 @@
+import { edgesOf, isScalar, isTrimmed, type KnownField, sampleOf, valueField } from '../kinds/index.js';
+import { formName, type Path, type Pattern, type Row, type Value, type Wire, wires } from '../model/index.js';
+import { nearMisses, transitionWords } from '../reason/index.js';
+import { type Context, carried, changed, type Draft, facetOf, rawEntry } from './context.js';
+import { oddSpellings } from './spellings.js';
+import { trapsFor } from './traps.js';
+
+/** A list of a record, and the entry in it that is changed. */
+export interface Entries {
+  readonly path: Path;
+  readonly item: KnownField;
+  readonly items: readonly Value[];
+  readonly at: number;
+}
+
+/** Where a value stands in an entry: the entry itself, or a field of an entry that is a record. */
+interface Slot {
+  readonly field: KnownField;
+  readonly value: Value;
+  /** The form's name of it. */
+  readonly name: string;
+  /** The list with something else there. */
+  holding(raw: unknown): readonly unknown[];
+}
+
+/** So many texts of an entry's pattern are tried, and so many near misses. */
+const MOST_WORDS = 8;
+const MOST_MISSES = 32;
+
+/** Whatever is tried of one value by itself, in an entry of a list; `only` on one wire, where that is told. */
+export function entryCases(context: Context, entries: Entries, only: Wire | null = null): readonly Draft[] {
+  const drafts = [
+    ...(isScalar(entries.item) ? [] : wholeEntries(context, entries)),
+    ...slotsOf(entries).flatMap((slot) => [
+      ...missing(context, entries, slot),
+      ...traps(context, entries, slot),
+      ...spellings(context, entries, slot),
+      ...edges(context, entries, slot),
+      ...patterns(context, entries, slot),
+    ]),
+  ];
+  return only === null ? drafts : drafts.filter(({ wire }) => wire === only);
+}
+
+function slotsOf({ path, item, items, at }: Entries): readonly Slot[] {
+  const entry = items[at];
+  const put = (raw: unknown) => [...items.slice(0, at), raw, ...items.slice(at + 1)];
+  const name = `${formName(path)}[${at}]`;
+  if (isScalar(item)) return [{ field: item, value: entry ?? sampleOf(item, 0), name, holding: put }];
+  if (item.fields === null || typeof entry !== 'object' || entry === null) return [];
+  const record = entry as Row;
+  return Object.values(item.fields)
+    .filter(isScalar)
+    .map((field) => ({
+      field,
+      value: record[field.name] ?? sampleOf(field, 0),
+      name: `${name}[${field.name}]`,
+      holding: (raw: unknown) => put({ ...record, [field.name]: raw }),
+    }));
+}
+
+function aboutSlot(context: Context, { field }: Slot, facet: string, reason: string) {
+  return { constraint: facetOf(context, field.path, facet), reason: `${reason}, in an entry` };
+}
+
+/** A raw value there, whatever it is. */
+function put(context: Context, { path }: Entries, slot: Slot, wire: Wire, raw: unknown, facet: string, reason: string) {
+  const about = aboutSlot(context, slot, facet, reason);
+  if (wire !== 'form') return rawEntry(context, wire, path, slot.holding(raw), about);
+  return {
+    ...about,
+    wire,
+    input: { ...carried(context, context.base, wire), [slot.name]: raw },
+    before: context.before,
+  };
+}
+
+/** A canonical value there, on every wire. */
+function given(context: Context, { path }: Entries, slot: Slot, value: Value, facet: string, reason: string) {
+  return changed(context, { [path]: slot.holding(value) as Value }, aboutSlot(context, slot, facet, reason));
+}
+
+/** What is no record, in place of an entry that is one. */
+function wholeEntries(context: Context, { path, item, items, at }: Entries): readonly Draft[] {
+  const raws = [
+    [null, 'null'],
+    ['x', 'text'],
+    [[], 'a list'],
+  ] as const;
+  return raws.map(([raw, reason]) => {
+    const about = { constraint: facetOf(context, item.path, 'type'), reason: `${reason}, in an entry` };
+    return rawEntry(context, 'json', path, [...items.slice(0, at), raw, ...items.slice(at + 1)], about);
+  });
+}
+
+function missing(context: Context, entries: Entries, slot: Slot): readonly Draft[] {
+  const of = (wire: Wire, raw: unknown, facet: string, reason: string) =>
+    put(context, entries, slot, wire, raw, facet, reason);
+  return [
+    of('json', null, 'required', 'null'),
+    of('row', null, 'required', 'NULL'),
+    of('form', '', 'required', 'the empty text'),
+    ...(isTrimmed(slot.field)
+      ? [
+          of('json', '', 'required', 'the empty text'),
+          of('json', '  ', 'required', 'spaces only'),
+          of('row', '', 'canonical', 'the empty text'),
+        ]
+      : []),
+  ];
+}
+
+/** What is near the grammar of a value and not in it. */
+function traps(context: Context, entries: Entries, slot: Slot): readonly Draft[] {
+  return wires.flatMap((wire) =>
+    trapsFor(slot.field, slot.value, wire).map(([raw, reason]) =>
+      put(context, entries, slot, wire, raw, 'type', reason),
+    ),
+  );
+}
+
+/** White space around a text and line ends in it, and texts that are others once they are in canonical form. */
+function spellings(context: Context, entries: Entries, slot: Slot): readonly Draft[] {
+  const { field, value } = slot;
+  const odd = oddSpellings(context, field).flatMap(({ text, facet, words }) =>
+    wires.map((wire) => put(context, entries, slot, wire, text, facet, words)),
+  );
+  if (!isTrimmed(field)) return odd;
+  return [
+    ...odd,
+    ...wires.flatMap((wire) => [
+      put(context, entries, slot, wire, ` ${value} `, 'canonical', 'spaces around it'),
+      put(
+        context,
+        entries,
+        slot,
+        wire,
+        `\u00a0${value}\ufeff`,
+        'canonical',
+        'a no-break space before it and a byte order mark behind it',
+      ),
+      put(context, entries, slot, wire, `${value}\nx`, 'lines', 'a line feed inside'),
+    ]),
+  ];
+}
+
+/** Each edge of the kind of value. */
+function edges(context: Context, entries: Entries, slot: Slot): readonly Draft[] {
+  return edgesOf(slot.field).flatMap(({ facet, value, words }) => given(context, entries, slot, value, facet, words));
+}
+
+/** Texts of the pattern and near misses of it. */
+function patterns(context: Context, entries: Entries, slot: Slot): readonly Draft[] {
+  const pattern = valueField(slot.field).facets.pattern as Pattern | undefined;
+  const routes = pattern == null ? null : context.routesOf(pattern);
+  if (routes === null) return [];
+  const { misses, left } = nearMisses(routes, MOST_MISSES);
+  context.leaveOut(facetOf(context, slot.field.path, 'pattern'), left);
+  const words = transitionWords(routes, MOST_WORDS).filter((word) => word !== '');
+  return [
+    ...words.flatMap((text) => given(context, entries, slot, text, 'pattern', 'a text of the pattern')),
+    ...misses.flatMap(({ text, words: reason }) => given(context, entries, slot, text, 'pattern', reason)),
+  ];
+}
