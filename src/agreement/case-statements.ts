@@ -45,7 +45,7 @@ export async function caseStatements(
 
 /** Whether a case is for a table: it inserts what a server hands on. */
 export function isForTable(schema: Schema): (one: Case) => boolean {
-  return (one) => one.does === 'insert' && rowFor(one, schema) !== null;
+  return (one) => one.on === 'server' && one.does === 'insert' && rowFor(one, schema) !== null;
 }
 
 /** Whether a case is for whoever takes records off a wire and knows no stored ones; `does` are the operations it takes. */
@@ -53,5 +53,6 @@ export function isWithoutStore(schema: Schema, does: (one: Case) => readonly Cas
   const lookups = new Set(
     schema.flatMap(({ constraints }) => constraints.filter(({ stage }) => stage === 'lookup').map(({ id }) => id)),
   );
-  return (one) => one.wire !== 'row' && !lookups.has(one.constraint) && does(one).includes(one.does);
+  return (one) =>
+    one.on === 'server' && one.wire !== 'row' && !lookups.has(one.constraint) && does(one).includes(one.does);
 }

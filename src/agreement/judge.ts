@@ -66,7 +66,8 @@ export function judgeAnswer(
     return difference('breakdown', broken ?? one.constraint, `breaks down: ${answer.breakdown}`);
   if ('accepted' in expected) {
     if ('refused' in answer) return refusesTheAllowed(one, answer.refused, model, difference);
-    const altered = alteredFields(model, expected.accepted, answer.accepted);
+    // Who does not tell what is stored is believed.
+    const altered = answer.accepted === null ? [] : alteredFields(model, expected.accepted, answer.accepted);
     return altered.length === 0 ? 'agrees' : difference('altered', one.constraint, `stores ${altered.join(', ')}`);
   }
   const { refused, possibly } = expected;
@@ -78,7 +79,7 @@ export function judgeAnswer(
     // An engine that alters makes something allowed of it; one that keeps what is not allowed does more than the ledger tells.
     const isLeft = (of: Entry['fidelity'] | undefined) => !isHeld(of, can) && of?.is !== 'altering';
     const allowed = () => {
-      const verdict = decide(model, answer.accepted, 'row', { clock: one.clock });
+      const verdict = decide(model, answer.accepted ?? {}, 'row', { clock: one.clock });
       return 'accepted' in verdict || verdict.refused.every((one) => isLeft(fidelityOf(one)));
     };
     const known = held.length === 0 && (fidelity?.is !== 'altering' || allowed());
@@ -155,13 +156,14 @@ function blameFault(
 }
 
 /** The fields whose stored value is another than the canonical one, in words. */
-function alteredFields(model: Model, full: Row, told: Row): readonly string[] {
+function alteredFields(model: Model, full: Row, kept: Row): readonly string[] {
   // Of a secret only its presence is compared, and told.
-  const [expected, stored] = [masked(model, full) as Row, masked(model, told) as Row];
+  const [expected, stored] = [masked(model, full) as Row, masked(model, kept) as Row];
   if (Object.keys(stored).length === 0) return ['nothing, though it reports success'];
+  const told = (path: string) => (Object.hasOwn(stored, path) ? stored[path] : undefined);
   return Object.keys(expected)
-    .filter((path) => JSON.stringify(inOrder(stored[path] ?? null)) !== JSON.stringify(inOrder(expected[path] ?? null)))
-    .map((path) => `${path} as ${visible(stored[path])} instead of ${visible(expected[path])}`);
+    .filter((path) => JSON.stringify(inOrder(told(path) ?? null)) !== JSON.stringify(inOrder(expected[path] ?? null)))
+    .map((path) => `${path} as ${visible(told(path))} instead of ${visible(expected[path])}`);
 }
 
 /** Records with their keys in one order: an engine that keeps JSON sorts them. */

@@ -1,5 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
-import type { Answer, Case } from '../core/model/index.js';
+import { decide } from '../core/meaning/index.js';
+import { type Answer, type Case, enforcers } from '../core/model/index.js';
 import { type Layer, modelOf, rowFor, type Surroundings } from '../layers/layer.js';
 
 export interface Answered {
@@ -25,7 +26,9 @@ export async function askAll(
   const answers: Answered[] = [];
   for (const [name, layer] of Object.entries(layers)) {
     const wanted: Case[] = [];
-    for (const one of cases) {
+    const clock = new Date().toISOString();
+    for (const given of cases) {
+      const one = layer.can.ownClock === true ? atInstant(given, clock, surroundings.schema) : given;
       const why = whyNotFor(layer, one, surroundings.schema);
       if (why === null) wanted.push(one);
       else answers.push({ case: one, layer: name, answer: { notApplicable: why } });
@@ -47,6 +50,16 @@ export async function askAll(
   return answers;
 }
 
+/** A case as it is judged at another time. */
+function atInstant(one: Case, instant: string, schema: Schema): Case {
+  const { ruleset, input, wire, does, existing, before, on } = one;
+  const clock = { ...one.clock, instant };
+  const store = (of: string) => before.filter((stored) => stored.ruleset === of).map(({ row }) => row);
+  const how = { clock, store, existing, partial: does === 'patch' };
+  const judged = on === 'client' ? { ...how, enforcers } : how;
+  return { ...one, clock, expected: decide(modelOf(ruleset, schema), input, wire, judged) };
+}
+
 /** Why a case is not for a layer, or null where it is. A table takes the other wires' cases as a server hands them on. */
 export function whyNotFor(
   { can, rulesets }: Pick<Layer, 'can' | 'rulesets'>,
@@ -54,6 +67,7 @@ export function whyNotFor(
   schema: Schema,
 ): string | null {
   if (rulesets !== null && !rulesets.includes(one.ruleset)) return `it has nothing for ${one.ruleset}`;
+  if (!can.on.includes(one.on)) return 'only the page has what it is about';
   if (!can.does.includes(one.does))
     return one.does === 'patch' ? 'it takes no partial updates' : 'it takes new records only';
   const isLookup = modelOf(one.ruleset, schema).constraints.some(

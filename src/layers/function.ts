@@ -55,7 +55,7 @@ export function functionLayer(options: FunctionOptions = {}): Layer {
     kind: 'function',
     target: 'javascript',
     rulesets: options.modules === undefined ? null : Object.keys(options.modules),
-    can: { store, allViolations: true, wires, does: options.does ?? own, convertsFirst: false },
+    can: { store, allViolations: true, wires, does: options.does ?? own, on: ['server'], convertsFirst: false },
     open: (surroundings) => open(options, surroundings),
   };
 }

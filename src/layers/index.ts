@@ -1,7 +1,16 @@
 export { type FormOptions, formLayer } from './form/index.js';
 export { type FunctionAnswer, type FunctionOptions, functionLayer } from './function.js';
+export {
+  type FaultPointers,
+  type HttpAnswer,
+  type HttpOptions,
+  httpLayer,
+  type RecordAddresses,
+  type Send,
+} from './http/index.js';
 export type { Layer, OpenLayer, Surroundings } from './layer.js';
 export { mariadbLayer } from './mariadb.js';
+export { type PageOptions, pageLayer } from './page/index.js';
 export { postgresqlLayer } from './postgresql.js';
 export { sqliteLayer } from './sqlite.js';
 export type { TableOptions } from './tables.js';

@@ -33,10 +33,14 @@ export interface Layer {
     /** It tells every broken rule; otherwise one of them is enough. */
     readonly allViolations: boolean;
     readonly wires: readonly Wire[];
+    /** Whom it stands for: a page has what no server reads. */
+    readonly on: readonly Case['on'][];
     /** What it does with a record: takes a new one, puts one in the place of a stored one, or over some of its fields. */
     readonly does: readonly Operation[];
     /** It turns values into its column's type before it checks them: any rule of a mistyped field is right blame. */
     readonly convertsFirst: boolean;
+    /** It goes by its own clock: it can't be told what time a case is at. */
+    readonly ownClock?: true;
   };
   /** @throws ProblemError where what it is made from is missing */
   open(surroundings: Surroundings): Promise<OpenLayer>;

@@ -14,7 +14,7 @@ export function mariadbLayer(options: TableOptions): Layer {
     kind: 'mariadb',
     target: 'mariadb',
     rulesets: options.rulesets ?? null,
-    can: { store: true, allViolations: false, wires: ['row'], does: operations, convertsFirst: true },
+    can: { store: true, allViolations: false, wires: ['row'], does: operations, on: ['server'], convertsFirst: true },
     async open(surroundings) {
       if (options.url === undefined && options.handle === undefined)
         throw new ProblemError([problems.addressMissing(null, 'mariadbLayer')]);

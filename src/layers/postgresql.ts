@@ -18,7 +18,7 @@ export function postgresqlLayer(options: TableOptions = {}): Layer {
     kind: 'postgresql',
     target: 'postgresql',
     rulesets: options.rulesets ?? null,
-    can: { store: true, allViolations: false, wires: ['row'], does: operations, convertsFirst: true },
+    can: { store: true, allViolations: false, wires: ['row'], does: operations, on: ['server'], convertsFirst: true },
     async open(surroundings) {
       const sql = tablesSql(options, 'postgresql', surroundings);
       return openTables(

@@ -19,7 +19,7 @@ export function sqliteLayer(options: TableOptions = {}): Layer {
     kind: 'sqlite',
     target: 'sqlite',
     rulesets: options.rulesets ?? null,
-    can: { store: true, allViolations: false, wires: ['row'], does: operations, convertsFirst: true },
+    can: { store: true, allViolations: false, wires: ['row'], does: operations, on: ['server'], convertsFirst: true },
     async open(surroundings) {
       const sql = tablesSql(options, 'sqlite', surroundings);
       const opened = (await given(options)) ?? (await copied(options, surroundings.folder));

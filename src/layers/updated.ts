@@ -28,10 +28,15 @@ export async function updated(connection: Connection, schema: Schema, one: Case,
     return { unstored: error };
   }
   try {
-    await updateRows(place, row, key, existing, rowFor(one, schema) ?? {});
+    const handed = rowFor(one, schema) ?? {};
+    await updateRows(place, row, key, existing, handed);
     const own = row.columns.find(({ name }) => name === keyName)?.value ?? key;
     const [found] = await readRows(connection, model, place.whereKey(1), [own]);
-    return { record: found === undefined ? {} : storedRecord(model, schema, connection, found) };
+    if (found === undefined) return { record: {} };
+    // What only the server has is in no column: it is what the server hands on.
+    const elsewhere = Object.values(model.fields).filter(({ enforcedIn }) => !enforcedIn.includes('database'));
+    const beside = elsewhere.filter(({ name }) => Object.hasOwn(handed, name)).map(({ name }) => [name, handed[name]]);
+    return { record: { ...storedRecord(model, schema, connection, found), ...Object.fromEntries(beside) } };
   } catch (error) {
     return error instanceof RowRefused ? { error: error.cause, row: error.row } : { error, row };
   }

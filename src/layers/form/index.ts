@@ -5,8 +5,10 @@ import { read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import {
   type Answer,
+  allFields,
   type Blame,
   type Case,
+  enforcers,
   formName,
   type Model,
   plainFields,
@@ -31,7 +33,14 @@ export function formLayer(options: FormOptions = {}): Layer {
     kind: 'form',
     target: 'html',
     rulesets: options.files === undefined ? null : Object.keys(options.files),
-    can: { store: false, allViolations: true, wires: ['form'], does: ['insert', 'replace'], convertsFirst: false },
+    can: {
+      store: false,
+      allViolations: true,
+      wires: ['form'],
+      does: ['insert', 'replace'],
+      on: ['server', 'client'],
+      convertsFirst: false,
+    },
     open: async (surroundings) => open(options, surroundings),
   };
 }
@@ -79,8 +88,9 @@ function offering(control: Control, { before }: Case, schema: Surroundings['sche
   return { ...control, options: [...control.options, ...keys] };
 }
 
-function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answer {
+function answerOne({ controls: first, unchecked }: Form, model: Model, one: Case): Answer {
   const input = one.input as { readonly [name: string]: unknown };
+  const controls = withRows(first, Object.keys(input));
   const elsewhere = Object.keys(input).filter((key) => !controls.some(({ name }) => name === key));
   const about = elsewhere.find((key) => isAbout(one, key) || !isFieldName(model, key));
   if (about !== undefined) return { notApplicable: `the form has no control for ${about}` };
@@ -100,7 +110,7 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
     }
     const fault = unchecked ? null : suffersFrom(control, filled.holds);
     // What only the page has, a case for a server does not give.
-    if (fault !== null && isOfPageOnly(model, control.name))
+    if (fault !== null && one.on === 'server' && isOfPageOnly(model, control.name))
       return { notApplicable: `the page asks for ${control.name} by itself` };
     if (fault !== null) blames.push({ pointer: pointerToControl(control.name), rule: null, message: fault });
     if (filled.sends !== null)
@@ -109,7 +119,17 @@ function answerOne({ controls, unchecked }: Form, model: Model, one: Case): Answ
   if (blames.length > 0) return { refused: blames };
   // What the form has no control for comes from elsewhere: it is judged on what it has.
   for (const key of elsewhere) sent[key] = [input[key]].flat();
-  return { accepted: read(model, sent, 'form') };
+  return { accepted: read(model, sent, 'form', one.on === 'client' ? enforcers : undefined) };
+}
+
+/** The controls, and those of further rows of its lists: each is like the first one. */
+function withRows(controls: readonly Control[], names: readonly string[]): readonly Control[] {
+  const byName = new Map(controls.map((control) => [control.name, control]));
+  const further = names.flatMap((name) => {
+    const like = byName.has(name) ? undefined : byName.get(name.replace(/\[[0-9]+\]/, '[0]'));
+    return like === undefined ? [] : controls.filter((one) => one.name === like.name).map((one) => ({ ...one, name }));
+  });
+  return [...controls, ...further];
 }
 
 /** Only a form that does not send a name at all leaves it to the default. */
@@ -131,28 +151,42 @@ function pointerToControl(name: string): string {
   return stepsOf(name).map(pointerToKey).join('');
 }
 
+/** The field that a control is for, in whatever entry of a list. */
+function fieldNamed(model: Model, name: string): Model['fields'][string] | undefined {
+  const path = pathOf(name);
+  return allFields(model).find((field) => field.path === path);
+}
+
+/** `pieces[0][clay]` is for the path `pieces[].clay`. */
+function pathOf(name: string): string {
+  const [first = '', ...rest] = stepsOf(name);
+  return rest.reduce((before, step) => (/^[0-9]+$/.test(step) ? `${before}[]` : `${before}.${step}`), first);
+}
+
 function isOfPageOnly(model: Model, name: string): boolean {
-  const field = plainFields(model).find(({ path }) => formName(path) === name);
+  const field = model.fields[stepsOf(name)[0] ?? ''];
   return field !== undefined && !field.enforcedIn.includes('server');
 }
 
 /** True for the code of a choice that the form's own list should have. */
 function isDeclaredChoice(model: Model, { name, type }: Control, text: string): boolean {
-  const field = plainFields(model).find(({ path }) => formName(path) === name);
+  const field = fieldNamed(model, name);
   return type === 'select' && field !== undefined && choicesOf(field).some(([code]) => String(code) === text);
 }
 
 function isAbout({ constraint, ruleset }: Case, name: string): boolean {
-  const [first = '', ...rest] = stepsOf(name);
-  const path = rest.reduce((before, step) => (/^[0-9]+$/.test(step) ? `${before}[]` : `${before}.${step}`), first);
-  return constraint.startsWith(`${ruleset}.${path}.`);
+  return constraint.startsWith(`${ruleset}.${pathOf(name)}.`);
 }
+
+const TICKED = JSON.stringify(['false', 'true']);
 
 /** The text that a case wants in a control, '' for nothing; null for what the control never sends. */
 function entryFor({ name, type }: Control, input: { readonly [name: string]: unknown }): string | null {
   const given: unknown = Object.hasOwn(input, name) ? input[name] : undefined;
   const isBox = type === 'checkbox' || type === 'hidden';
-  if (Array.isArray(given)) return given.length <= 1 || isBox ? String(given.at(-1) ?? '') : null;
+  // A ticked box sends its hidden entry, too; the other way round no box sends two.
+  const isTicked = isBox && JSON.stringify(given) === TICKED;
+  if (Array.isArray(given)) return given.length <= 1 || isTicked ? String(given.at(-1) ?? '') : null;
   if (isBox && given === '') return null;
   return given === undefined || given === null ? '' : String(given);
 }

@@ -1,0 +1,220 @@
+import type { Schema } from '../../core/declare/index.js';
+import { encode, read, uniqueKeysOf } from '../../core/meaning/index.js';
+import { ProblemError, problems } from '../../core/messages/index.js';
+import type { Answer, Case, Row } from '../../core/model/index.js';
+import { addressOf } from '../addresses.js';
+import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
+import { isOfStoredRow } from '../stored-already.js';
+import { recordIn, said } from './answers.js';
+import { inParallel } from './in-parallel.js';
+import { type HttpOptions, type Send, usual } from './options.js';
+import { Sender } from './sender.js';
+import { FOREIGN, type Made, Stored } from './stored.js';
+
+export type { FaultPointers, HttpAnswer, HttpOptions, RecordAddresses, Send } from './options.js';
+
+/**
+ * An HTTP interface that takes records. What a case needs is made there first and removed afterwards, as far as stored
+ * records have an address; a timeout, a lost connection or a status that is neither success nor refusal is a breakdown.
+ */
+export function httpLayer(options: HttpOptions): Layer {
+  const store = options.cleanUp !== undefined || Object.values(options.records).some(({ record }) => record);
+  return {
+    kind: 'http',
+    target: 'javascript',
+    rulesets: Object.keys(options.records),
+    can: {
+      store,
+      allViolations: true,
+      wires: options.wires ?? ['json'],
+      does: options.does ?? ['insert'],
+      on: ['server'],
+      convertsFirst: false,
+      ownClock: true,
+    },
+    open: (surroundings) => open(options, surroundings),
+  };
+}
+
+/** @throws ProblemError `layer_unreachable` where an address is none, or nobody answers there */
+async function open(options: HttpOptions, { schema }: Surroundings): Promise<OpenLayer> {
+  const unreachable = (why: string) => new ProblemError([problems.layerUnreachable(null, 'http', why)]);
+  for (const { create, record = create } of Object.values(options.records))
+    for (const address of [create, record])
+      if (!/^https?:$/.test(urlOf(addressOf(address))?.protocol ?? ''))
+        throw unreachable(`${address} is no address of HTTP`);
+  const sender = new Sender(options);
+  for (const origin of sender.origins) {
+    const answer = await sender.send('GET', origin);
+    if ('unanswered' in answer) throw unreachable(`${origin}: ${answer.unanswered}`);
+  }
+  const asking = new Asking(options, schema, sender);
+  return { answer: (cases) => asking.answer(cases), close: () => asking.close() };
+}
+
+function urlOf(address: string): URL | null {
+  return URL.canParse(address) ? new URL(address) : null;
+}
+
+/** The values of a case that no two stored records may have: such cases are not asked at the same time. */
+function claimsOf({ input, wire }: Case, model: Schema[number]): readonly string[] {
+  if (typeof input !== 'object' || input === null || Array.isArray(input)) return [];
+  const row = read(model, input as Row, wire);
+  return model.constraints.flatMap(({ id, predicate }) => {
+    if (predicate.op !== 'unique') return [];
+    return uniqueKeysOf(model, row, predicate).map((key) => `${id} ${key}`);
+  });
+}
+
+/** True for a case that names a record which is not stored. */
+function missesTarget({ expected }: Case, { constraints }: Schema[number]): boolean {
+  const blamed = 'refused' in expected ? [...expected.refused, ...expected.possibly] : [];
+  return constraints.some(({ id, predicate }) => predicate.op === 'refersTo' && blamed.some(({ rule }) => rule === id));
+}
+
+/** Asks an interface about cases. */
+class Asking {
+  readonly #options: HttpOptions;
+  readonly #schema: Schema;
+  readonly #sender: Sender;
+  readonly #stored: Stored;
+  /** Records of cases that are being answered: removed even where the run is stopped between. */
+  readonly #open = new Set<string>();
+
+  constructor(options: HttpOptions, schema: Schema, sender: Sender) {
+    this.#options = options;
+    this.#schema = schema;
+    this.#sender = sender;
+    this.#stored = new Stored(schema, options, sender);
+  }
+
+  /**
+   * Cases with stored records of their own kind are asked one by one, when nobody else writes; those about a record that
+   * must not be there before all others, whose records it may be.
+   */
+  async *answer(cases: readonly Case[]): AsyncIterable<readonly [Case, Answer]> {
+    const { atOnce = usual.atOnce, setUp, cleanUp } = this.#options;
+    const meets = ({ before, ruleset, existing }: Case) =>
+      existing !== null || before.some((one) => one.ruleset === ruleset);
+    const isAlone = (one: Case) => setUp !== undefined || cleanUp !== undefined || meets(one);
+    const ask = async (one: Case) => [one, await this.#ask(one)] as const;
+    for (const model of this.#schema) {
+      const own = cases.filter(({ ruleset }) => ruleset === model.ruleset);
+      const missing = own.filter((one) => missesTarget(one, model));
+      for (const one of missing) {
+        yield await ask(one);
+        await this.#stored.clear();
+      }
+      const rest = own.filter((one) => !missing.includes(one));
+      const together = rest.filter((one) => !isAlone(one));
+      yield* inParallel(together, atOnce, (one) => claimsOf(one, model), ask);
+      yield* inParallel(rest.filter(isAlone), 1, () => [], ask);
+      // A record that others referred to would be in the way of the next ruleset's own.
+      await this.#stored.clear();
+    }
+  }
+
+  async close(): Promise<void> {
+    for (const address of this.#open) await this.#stored.remove(address);
+    await this.#stored.clear();
+  }
+
+  async #ask(one: Case): Promise<Answer> {
+    const made: string[] = [];
+    const keep = ({ address }: Made) => {
+      if (address === null) return;
+      made.push(address);
+      this.#open.add(address);
+    };
+    try {
+      await this.#options.setUp?.(one, this.#send);
+      const why = await this.#prepare(one, keep);
+      return why === null ? await this.#answerTo(one, keep) : { notApplicable: why };
+    } catch (error) {
+      return { breakdown: error instanceof Error ? `${error.name}: ${error.message}` : String(error) };
+    } finally {
+      for (const address of made.reverse()) {
+        await this.#stored.remove(address);
+        this.#open.delete(address);
+      }
+      await this.#options.cleanUp?.(one, this.#send);
+    }
+  }
+
+  /** Stores the rows that are there before; null, or why that can't be. */
+  async #prepare(one: Case, keep: (made: Made) => void): Promise<string | null> {
+    for (const { ruleset, row } of one.before) {
+      const isOwn = ruleset === one.ruleset;
+      const made = isOwn ? await this.#stored.make(ruleset, row) : await this.#stored.shared(ruleset, row);
+      if (typeof made === 'string') return `the ${ruleset} before it can't be stored: ${made}`;
+      if (made !== null) keep(made);
+    }
+    return null;
+  }
+
+  async #answerTo(one: Case, keep: (made: Made) => void): Promise<Answer> {
+    const { ruleset, does, existing, wire, input } = one;
+    const { create = '', method = 'POST' } = this.#options.records[ruleset] ?? {};
+    const model = modelOf(ruleset, this.#schema);
+    const over = wire === 'form' ? 'form' : 'json';
+    if (wire === 'form' && (typeof input !== 'object' || input === null))
+      return { notApplicable: 'a form sends entries' };
+    if (existing !== null) {
+      const made = await this.#stored.make(ruleset, existing);
+      if (typeof made === 'string') return { notApplicable: `the record to be changed can't be stored: ${made}` };
+      if (made.address === null) return { notApplicable: 'a stored record has no address' };
+      keep(made);
+      const verb = does === 'patch' ? 'PATCH' : 'PUT';
+      const answer = said(await this.#sender.send(verb, made.address, input, over), this.#options);
+      if (!('taken' in answer)) return { ...answer, ...(await this.#changed(one, made.address, existing)) };
+      const after = this.#stored.madeBy(ruleset, answer.taken, existing);
+      if (after.address !== made.address) keep(after);
+      return { accepted: await this.#kept(ruleset, after.address ?? made.address, after.record) };
+    }
+    const sent = typeof input === 'object' && input !== null && !Array.isArray(input) ? input : {};
+    const row = read(model, sent as Row, over);
+    const isMet = one.before.some((stored) => stored.ruleset === ruleset);
+    if (!isMet && (await this.#stored.isTaken(ruleset, row))) return { notApplicable: FOREIGN };
+    const answer = said(await this.#sender.send(method, addressOf(create), input, over), this.#options);
+    if ('refused' in answer && isOfStoredRow(answer.refused, one, row, model)) return { notApplicable: FOREIGN };
+    if (!('taken' in answer)) return { ...answer, ...(await this.#left(one, row, keep)) };
+    const made = this.#stored.madeBy(ruleset, answer.taken, row);
+    keep(made);
+    return { accepted: await this.#kept(ruleset, made.address, made.record) };
+  }
+
+  /** The stored record: read again where it has an address, else as the answer tells it; null where neither says. */
+  async #kept(ruleset: string, address: string | null, told: Row | null): Promise<Row | null> {
+    if (address === null) return told;
+    const found = await this.#stored.read(ruleset, address);
+    return found === null ? {} : Object.keys(found).length === 0 ? told : found;
+  }
+
+  /** What a refused new record left: nothing may be where it would be. */
+  async #left({ ruleset, before }: Case, row: Row, keep: (made: Made) => void) {
+    const address = this.#stored.addressOf(ruleset, row);
+    const isTaken = before.some(
+      (one) => one.ruleset === ruleset && this.#stored.addressOf(ruleset, one.row) === address,
+    );
+    if (address === null || isTaken || (await this.#stored.read(ruleset, address)) === null) return {};
+    keep({ address, record: null });
+    return { residue: 'refuses it, and stores a record all the same' };
+  }
+
+  /** What a refused update left: the stored record is as it was. */
+  async #changed({ ruleset }: Case, address: string, existing: Row) {
+    const found = await this.#stored.read(ruleset, address);
+    const model = modelOf(ruleset, this.#schema);
+    const before = recordIn(encode(model, existing, 'json'), model) ?? {};
+    const other = Object.keys(before).find(
+      (name) => Object.hasOwn(found ?? {}, name) && JSON.stringify(found?.[name]) !== JSON.stringify(before[name]),
+    );
+    return other === undefined ? {} : { residue: `refuses it, and changes ${other} all the same` };
+  }
+
+  readonly #send: Send = async (method, address, body) => {
+    const answer = await this.#sender.send(method, addressOf(address), body);
+    if ('unanswered' in answer) throw new Error(answer.unanswered);
+    return answer;
+  };
+}

@@ -1,0 +1,120 @@
+import type { Schema } from '../../core/declare/index.js';
+import { encode } from '../../core/meaning/index.js';
+import { type Row, valueAt } from '../../core/model/index.js';
+import { addressOf } from '../addresses.js';
+import { modelOf } from '../layer.js';
+import { at, recordIn, said } from './answers.js';
+import type { HttpAnswer, HttpOptions } from './options.js';
+import type { Sender } from './sender.js';
+
+/** Why a record is not made where one is already that no case knows. */
+export const FOREIGN = 'a record that no case knows of is there already';
+
+/** A record that was made there: where it is, and what is in it. */
+export interface Made {
+  readonly address: string | null;
+  readonly record: Row | null;
+}
+
+/** The records at a layer's addresses: makes those that cases need, reads them, and removes all that it made. */
+export class Stored {
+  readonly #schema: Schema;
+  readonly #options: HttpOptions;
+  readonly #sender: Sender;
+  /** Rows that several cases refer to, each made once; what could not be made, with the reason. */
+  readonly #shared = new Map<string, Promise<string | null>>();
+  readonly #addresses: string[] = [];
+
+  constructor(schema: Schema, options: HttpOptions, sender: Sender) {
+    this.#schema = schema;
+    this.#options = options;
+    this.#sender = sender;
+  }
+
+  /** Makes a row that cases refer to, unless it is there already. Null, or why it can't be made. */
+  shared(ruleset: string, row: Row): Promise<string | null> {
+    const key = JSON.stringify([ruleset, row]);
+    const known = this.#shared.get(key) ?? this.#makeShared(ruleset, row);
+    this.#shared.set(key, known);
+    return known;
+  }
+
+  async #makeShared(ruleset: string, row: Row): Promise<string | null> {
+    const made = await this.make(ruleset, row);
+    if (typeof made !== 'string') {
+      if (made.address !== null) this.#addresses.push(made.address);
+      return null;
+    }
+    // It is there from before: then it serves as well, and stays.
+    return made === FOREIGN ? null : made;
+  }
+
+  /** Makes a record; a text says why it can't be made. */
+  async make(ruleset: string, row: Row): Promise<Made | string> {
+    const { create, method = 'POST' } = this.#options.records[ruleset] ?? {};
+    if (create === undefined) return `the layer has no address for ${ruleset}`;
+    if (await this.isTaken(ruleset, row)) return FOREIGN;
+    const body = encode(modelOf(ruleset, this.#schema), row, 'json');
+    const answer = said(await this.#sender.send(method, addressOf(create), body), this.#options);
+    if ('taken' in answer) return this.madeBy(ruleset, answer.taken, row);
+    return 'breakdown' in answer ? answer.breakdown : 'it is refused';
+  }
+
+  /** What a request made: where its answer says, or where a record with such values is. */
+  madeBy(ruleset: string, { headers, body }: HttpAnswer, sent: Row): Made {
+    const model = modelOf(ruleset, this.#schema);
+    const record = recordIn(at(body, this.#options.stored ?? ''), model);
+    const own = this.addressOf(ruleset, { ...sent, ...record });
+    const location = own === null ? null : resolved(headers.location, own);
+    const isThere = location !== null && this.#sender.isOwn(location) && isLike(location, own);
+    return { address: isThere ? location : own, record };
+  }
+
+  /** The address of a record; null where the layer has none, or the record lacks what is in it. */
+  addressOf(ruleset: string, row: Row): string | null {
+    const template = this.#options.records[ruleset]?.record;
+    if (template === undefined) return null;
+    let isWhole = true;
+    const address = addressOf(template).replace(/\{([^{}]+)\}/g, (_, path: string) => {
+      const value = valueAt(row, path);
+      const isText = !/\p{Surrogate}/u.test(String(value)) && typeof value !== 'object';
+      if (!isText) isWhole = false;
+      return isText ? encodeURIComponent(String(value)) : '';
+    });
+    return isWhole ? address : null;
+  }
+
+  /** True where a record is at the place of another already: it is nobody's here, and must be neither changed nor removed. */
+  async isTaken(ruleset: string, row: Row): Promise<boolean> {
+    const address = this.addressOf(ruleset, row);
+    return address !== null && (await this.read(ruleset, address)) !== null;
+  }
+
+  /** The record at an address; null where there is none, and {} where nothing of it can be read. */
+  async read(ruleset: string, address: string): Promise<Row | null> {
+    const answer = await this.#sender.send('GET', address);
+    if ('unanswered' in answer || answer.status < 200 || answer.status > 299) return null;
+    return recordIn(at(answer.body, this.#options.stored ?? ''), modelOf(ruleset, this.#schema)) ?? {};
+  }
+
+  async remove(address: string): Promise<void> {
+    await this.#sender.send('DELETE', address);
+  }
+
+  /** Removes what the cases referred to, the last made first, as others may refer to it. */
+  async clear(): Promise<void> {
+    await Promise.allSettled(this.#shared.values());
+    this.#shared.clear();
+    for (const address of this.#addresses.splice(0).reverse()) await this.remove(address);
+  }
+}
+
+function resolved(location: string | undefined, base: string): string | null {
+  return location !== undefined && URL.canParse(location, base) ? new URL(location, base).href : null;
+}
+
+/** True for an address of as many steps: a page that a form leads on to is no record. */
+function isLike(location: string, own: string | null): boolean {
+  const steps = (address: string) => new URL(address).pathname.split('/').length;
+  return own !== null && steps(location) === steps(own);
+}

@@ -1,0 +1,53 @@
+import type { Page } from 'playwright-core';
+
+/** The fault that a page shows at a control or a group of them. */
+export interface Shown {
+  readonly name: string;
+  readonly message: string;
+}
+
+/** Where faults are looked for. */
+export interface Looking {
+  readonly form: string;
+  readonly message: string | null;
+}
+
+/** Notes what is described beside the controls before anything is wrong: a hint is no message. */
+export async function noteHints(page: Page, looking: Looking): Promise<void> {
+  await page.evaluate(({ form, message }) => {
+    const known = globalThis as unknown as { echoRuleHints?: Map<Element, string> };
+    // What stands there once the first case was answered may be a message.
+    const hints = known.echoRuleHints ?? new Map<Element, string>();
+    for (const one of document.querySelectorAll<HTMLInputElement>(`${form} [name]`)) {
+      const ids = `${one.getAttribute('aria-describedby') ?? ''} ${one.getAttribute('aria-errormessage') ?? ''}`;
+      const places = ids.split(/\s+/).flatMap((id) => (id === '' ? [] : [document.getElementById(id)]));
+      const own = message === null ? [] : [document.querySelector(message.replaceAll('{name}', CSS.escape(one.name)))];
+      for (const place of [...places, ...own])
+        if (place !== null && !hints.has(place)) hints.set(place, place.textContent ?? '');
+    }
+    known.echoRuleHints = hints;
+  }, looking);
+}
+
+/** The faults that the page shows now: by validity, by `aria-invalid`, and by messages that were not there before. */
+export function faultsOf(page: Page, looking: Looking): Promise<readonly Shown[]> {
+  return page.evaluate(({ form, message }) => {
+    const found: { name: string; message: string }[] = [];
+    const hints = (globalThis as unknown as { echoRuleHints?: Map<Element, string> }).echoRuleHints ?? new Map();
+    const whole = document.querySelector<HTMLFormElement>(form);
+    const isChecked = whole !== null && !whole.noValidate;
+    for (const one of document.querySelectorAll<HTMLInputElement>(`${form} [name]`)) {
+      const ids = `${one.getAttribute('aria-describedby') ?? ''} ${one.getAttribute('aria-errormessage') ?? ''}`;
+      const places = ids.split(/\s+/).flatMap((id) => (id === '' ? [] : [document.getElementById(id)]));
+      const own = message === null ? [] : [document.querySelector(message.replaceAll('{name}', CSS.escape(one.name)))];
+      const told = [...places, ...own].flatMap((place) => {
+        const text = place?.textContent ?? '';
+        return place === null || text.trim() === '' || text === hints.get(place) ? [] : [text.trim()];
+      });
+      const isInvalid = one.getAttribute('aria-invalid') === 'true' || (isChecked && one.validity?.valid === false);
+      // Without an `aria-invalid` of its own, a group or a control with a new message beside it is blamed as well.
+      if (isInvalid || told.length > 0) found.push({ name: one.name, message: told[0] ?? one.validationMessage ?? '' });
+    }
+    return found;
+  }, looking);
+}
