@@ -6,13 +6,20 @@ import { decide } from '../../src/core/meaning/index.js';
 import { allFields, type Case, type Clock, formName } from '../../src/core/model/index.js';
 import { formText } from '../../src/core/targets/index.js';
 import { moduleText } from '../../src/core/targets/javascript/emit.js';
+import {
+  assertHeld,
+  controlsOf,
+  type Keyboard,
+  keyboardOf,
+  NotTypeable,
+  typeInto,
+} from '../../src/layers/page/typist.js';
 import { bundled, openBrowser, servePages } from '../fixtures/browser.js';
 import { soak } from '../fixtures/records.js';
 import { everyKind, studio } from '../fixtures/schema.js';
-import { assertHeld, controlsOf, type Keyboard, keyboardOf, NotTypeable, typeInto } from '../fixtures/typist.js';
 
 /** A person types so many of a ruleset's cases, the most telling ones; in the long form, all. */
-const MOST_TYPED = 220;
+const MOST_TYPED = 110;
 
 type Model = (typeof studio)[number];
 type Input = { readonly [name: string]: unknown };
