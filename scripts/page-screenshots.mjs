@@ -57,19 +57,16 @@ async function otherRules(page) {
 
 const studio = [
   ['studio-list', '/firings'],
-  ['studio-new', '/firings/new'],
   ['studio-faults', '/firings/new', faults],
   ['studio-faults-dark', '/firings/new', faults, { colorScheme: 'dark' }],
   ['studio-script-off', '/firings/new', faultsOfTheWhole, { javaScriptEnabled: false }],
   ['studio-change', '/firings/BQ-0016'],
   ['studio-in-use', '/kilns/K01', inUse],
-  ['studio-list-phone', '/firings?saved=GL-0003', undefined, { viewport: phone }],
   ['studio-faults-phone', '/firings/new', faults, { viewport: phone }],
 ];
 const bench = [
   ['bench-of-layers', '/', ready],
   ['bench-of-layers-dark', '/', ready, { colorScheme: 'dark' }],
-  ['bench-of-layers-phone', '/', ready, { viewport: phone }],
   ['bench-of-layers-problem', '/', otherRules],
 ];
 

@@ -1,5 +1,5 @@
 // Renders what the main commands print into docs/screenshots, as a terminal of 1280x800 shows it, and the pages of the
-// examples. Needs Chromium.
+// examples. Needs Chromium. Names behind the command take those of the commands alone.
 import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -20,18 +20,26 @@ const shots = [
   ['explain', 'kiln-bookings', ['explain', 'pieces']],
   ['probe-agreeing', 'kiln-bookings', ['probe']],
   ['probe-disagreeing', 'three-layers-by-hand', ['probe']],
+  [
+    'cases',
+    'kiln-bookings',
+    ['cases', '--field', 'firing.pieces', '--field', 'firing.glaze', '--budget', '26', '--format', 'text'],
+  ],
+  ['strength', 'kiln-bookings', ['cases', '--strength']],
+  ['fill', 'kiln-bookings', ['fill', '6', '--seed', '7']],
   ['try', 'kiln-bookings', ['try', 'firing', lustre]],
 ];
 
 function shellText(words) {
-  return words.map((word) => (/^[a-z-]+$/.test(word) ? word : `'${word}'`)).join(' ');
+  return words.map((word) => (/^[a-z0-9-]+$/.test(word) ? word : `'${word}'`)).join(' ');
 }
 
 const ansi = new AnsiUp();
 ansi.use_classes = true;
 mkdirSync(join(root, 'docs/screenshots'), { recursive: true });
 await withBrowser(async (browser) => {
-  for (const [name, example, words] of shots) {
+  const named = process.argv.slice(2);
+  for (const [name, example, words] of shots.filter(([one]) => named.length === 0 || named.includes(one))) {
     const copy = mkdtempSync(join(tmpdir(), 'echo-rule-shot-'));
     cpSync(join(root, 'examples'), copy, { recursive: true });
     if (name === 'compile') rmSync(join(copy, example, 'echo'), { recursive: true });
@@ -51,5 +59,5 @@ await withBrowser(async (browser) => {
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`), fullPage: true });
     await page.close();
   }
-  await pictures(browser, root);
+  if (named.length === 0) await pictures(browser, root);
 });

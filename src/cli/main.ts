@@ -111,8 +111,11 @@ function programFor(terminal: Terminal, finish: (code: number) => void): Command
     .option('--out <file>', 'a file to write, instead of standard output')
     .option('--overwrite', 'write over the file where it is there already')
     .addOption(
-      new Option('--format <format>', 'JSON Lines, one JSON list, CSV, a script of SQL, or a test file for node --test')
-        .choices(['jsonl', 'json', 'csv', 'sql', 'test'])
+      new Option(
+        '--format <format>',
+        'JSON Lines, one JSON list, CSV, a script of SQL, a test file for node --test, or text to be read',
+      )
+        .choices(['jsonl', 'json', 'csv', 'sql', 'test', 'text'])
         .default('jsonl'),
     )
     .addOption(new Option('--engine <name>', 'whose SQL').choices(Object.keys(tableTargets)))
