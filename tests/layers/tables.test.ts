@@ -17,7 +17,7 @@ const schema = schemaOf([firing, kiln]);
 
 /** Tables by hand, with one oddity each; what is odd is seen, and nothing else. */
 const text3 = (column: string, length: number) =>
-  `${column} TEXT NOT NULL CHECK (length(${column}) <= ${length}) CHECK (instr(${column}, char(0)) = 0 AND instr(${column}, char(10)) = 0
+  `${column} TEXT NOT NULL CHECK (length(${column}) <= ${length}) CHECK (instr(${column}, char(0)) = 0 AND instr(${column}, char(10)) = 0 AND instr(${column}, char(13)) = 0
     AND ${column} NOT GLOB '*' || char(65533) || '*' AND ${column} <> '' AND ${column} = trim(${column}, char(9, 10, 11, 12, 13, 32, 160, 8195, 12288, 65279)))`;
 const sqliteTables = (reference: string) => `
   CREATE TABLE kiln (${text3('code', 3)} PRIMARY KEY, hottest INT NOT NULL CHECK (hottest BETWEEN 1 AND 9)) STRICT;
@@ -71,7 +71,7 @@ describe('tables that were made by hand', () => {
   test('PostgreSQL: a deferred key, a trigger that stores nothing, one that raises, and unnamed checks', async () => {
     const spaces = "E'\\t\\n\\u000b\\f\\r \\u00a0\\u2003\\u3000\\ufeff'";
     const checks = (column: string, length: number) =>
-      `${column} text NOT NULL CHECK (char_length(${column}) <= ${length}) CHECK (${column} !~ E'[\\n\\uFFFD]')
+      `${column} text NOT NULL CHECK (char_length(${column}) <= ${length}) CHECK (${column} !~ E'[\\n\\r\\uFFFD]')
        CHECK (${column} <> '' AND ${column} = btrim(${column}, ${spaces}))`;
     const sql = `
       CREATE TABLE kiln (${checks('code', 3)}, hottest int NOT NULL CHECK (hottest > 0), UNIQUE (code));

@@ -1,11 +1,9 @@
-import { judgingFor } from '../meaning/index.js';
 import { type Constraint, listsOf, type Predicate, type Row, valueAt } from '../model/index.js';
-import { isLookup, judge, mentions, type Truth } from '../operators/index.js';
+import { isLookup, mentions, type Truth } from '../operators/index.js';
 import type { Wish } from '../reason/index.js';
-import { caseClock } from './clock.js';
 import { applied, brokenRules, type Context, type Criterion, changed } from './context.js';
 import { combinations } from './rules.js';
-import { conditionsOf } from './sides.js';
+import { comesTo, conditionsOf, truthsOf } from './sides.js';
 
 /** A rule of more conditions than this is looked at in the combinations that are tried anyway. */
 const MOST_CONDITIONS = 5;
@@ -45,14 +43,14 @@ export function decidingPairs(context: Context, rule: Constraint): readonly Pair
   const conditions = conditionsOf(rule.predicate);
   const tried = combinations(context, rule).flatMap((values) => {
     const row = applied(context.base, values);
-    const truths = truthsOf(context, conditions, row);
+    const truths = truthsOf(context.model, conditions, row);
     return brokenRules(context, row).every((id) => id === rule.id) ? [{ values, truths }] : [];
   });
   const byTruths = new Map(tried.reverse().map(({ values, truths }) => [truths.join(), values]));
   return conditions.flatMap((_, condition) => {
     for (const others of vectorsFor(conditions.length, condition)) {
       const [on, off] = [others(true), others(false)];
-      const outcome = (truths: readonly Truth[]) => outcomeOf(rule.predicate, truths);
+      const outcome = (truths: readonly Truth[]) => comesTo(rule.predicate, truths);
       if (outcome(on) === outcome(off) || outcome(on) === null || outcome(off) === null) continue;
       const holds = byTruths.get(on.join()) ?? workedOut(context, rule, conditions, on);
       const fails = holds === null ? null : (byTruths.get(off.join()) ?? workedOut(context, rule, conditions, off));
@@ -62,11 +60,6 @@ export function decidingPairs(context: Context, rule: Constraint): readonly Pair
   });
 }
 
-function truthsOf({ model }: Context, conditions: readonly Predicate[], row: Row): readonly Truth[] {
-  const judging = judgingFor(model, row, caseClock(model));
-  return conditions.map((condition) => judge(condition, judging));
-}
-
 /** Every truth of the other conditions, with that of one left open; without absent values first. */
 function* vectorsFor(count: number, open: number): Iterable<(truth: boolean) => readonly Truth[]> {
   if (count > MOST_CONDITIONS) return;
@@ -74,22 +67,6 @@ function* vectorsFor(count: number, open: number): Iterable<(truth: boolean) => 
     if ((bits >> open) & 1) continue;
     yield (truth) => Array.from({ length: count }, (_, at) => (at === open ? truth : ((bits >> at) & 1) === 1));
   }
-}
-
-/** What a predicate comes to with its conditions' truths, in the order of its text. */
-function outcomeOf(predicate: Predicate, truths: readonly Truth[]): Truth {
-  let next = 0;
-  const walk = (one: Predicate): Truth => {
-    if (one.op === 'not') {
-      const inner = walk(one.holds);
-      return inner === null ? null : !inner;
-    }
-    if (one.op !== 'and' && one.op !== 'or') return truths[next++] ?? null;
-    const parts = (one.op === 'and' ? one.all : one.any).map(walk);
-    const decisive = one.op === 'or';
-    return parts.includes(decisive) ? decisive : parts.includes(null) ? null : !decisive;
-  };
-  return walk(predicate);
 }
 
 /** The values of a rule's fields in a record that was worked out, as far as they fit a plausible one. */
@@ -107,5 +84,5 @@ function workedOut(
   const values = Object.fromEntries(paths.map((path) => [path, valueAt(found.example.row, path)]));
   const row = context.settle(applied(context.base, values), paths, rule.id);
   const fits = brokenRules(context, row).every((id) => id === rule.id);
-  return fits && truthsOf(context, conditions, row).join() === truths.join() ? values : null;
+  return fits && truthsOf(context.model, conditions, row).join() === truths.join() ? values : null;
 }

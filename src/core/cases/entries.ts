@@ -1,9 +1,10 @@
 import { edgesOf, isScalar, isTrimmed, type KnownField, sampleOf, valueField } from '../kinds/index.js';
 import { formName, type Path, type Pattern, type Row, type Value, type Wire, wires } from '../model/index.js';
 import { nearMisses, transitionWords } from '../reason/index.js';
-import { type Context, carried, changed, type Draft, facetOf, rawEntry } from './context.js';
+import { applied, brokenRules, type Context, carried, changed, type Draft, facetOf, rawEntry } from './context.js';
 import { oddSpellings } from './spellings.js';
 import { trapsFor } from './traps.js';
+import { inTwo } from './white-space.js';
 
 /** A list of a record, and the entry in it that is changed. */
 export interface Entries {
@@ -76,8 +77,29 @@ function put(context: Context, { path }: Entries, slot: Slot, wire: Wire, raw: u
 }
 
 /** A canonical value there, on every wire. */
-function given(context: Context, { path }: Entries, slot: Slot, value: Value, facet: string, reason: string) {
-  return changed(context, { [path]: slot.holding(value) as Value }, aboutSlot(context, slot, facet, reason));
+function given(context: Context, entries: Entries, slot: Slot, value: Value, facet: string, reason: string) {
+  const about = aboutSlot(context, slot, facet, reason);
+  return changed(context, { [entries.path]: withRoom(context, entries, slot, value, about.constraint) }, about);
+}
+
+/**
+ * The list with a value there; where that breaks another rule than the one that it is about, with another value of the
+ * same entry changed too, so that a refusal has one reason.
+ */
+function withRoom(context: Context, { path, item, at }: Entries, slot: Slot, value: Value, about: string): Value {
+  const plain = slot.holding(value) as readonly Value[];
+  const faults = (list: Value) => {
+    const row = context.settle(applied(context.base, { [path]: list }), [path], about);
+    return brokenRules(context, row).filter((rule) => rule !== about);
+  };
+  const beside = Object.values(item.fields ?? {}).filter((field) => isScalar(field) && field !== slot.field);
+  if (beside.length === 0 || faults(plain).length === 0) return plain;
+  const others = beside.flatMap((field) =>
+    [...(field.optional ? [null] : []), ...[0, 1, 2].map((seed) => sampleOf(field, seed))].map((other) =>
+      plain.map((one, index): Value => (index === at ? { ...(one as Row), [field.name]: other } : one)),
+    ),
+  );
+  return others.find((list) => faults(list).length === 0) ?? plain;
 }
 
 /** What is no record, in place of an entry that is one. */
@@ -97,6 +119,7 @@ function missing(context: Context, entries: Entries, slot: Slot): readonly Draft
   const of = (wire: Wire, raw: unknown, facet: string, reason: string) =>
     put(context, entries, slot, wire, raw, facet, reason);
   return [
+    ...given(context, entries, slot, null, 'required', 'nothing given'),
     of('json', null, 'required', 'null'),
     of('row', null, 'required', 'NULL'),
     of('form', '', 'required', 'the empty text'),
@@ -139,7 +162,7 @@ function spellings(context: Context, entries: Entries, slot: Slot): readonly Dra
         'canonical',
         'a no-break space before it and a byte order mark behind it',
       ),
-      put(context, entries, slot, wire, `${value}\nx`, 'lines', 'a line feed inside'),
+      put(context, entries, slot, wire, inTwo(field, String(value), '\n'), 'lines', 'a line feed inside'),
     ]),
   ];
 }

@@ -1,5 +1,5 @@
 import { canonicalValue, type KnownField, targetOf } from '../kinds/index.js';
-import { judgingFor } from '../meaning/index.js';
+import { encode, judgingFor } from '../meaning/index.js';
 import {
   type Clock,
   type Constraint,
@@ -30,6 +30,7 @@ export class Fresh {
   readonly #fields: readonly KnownField[];
   readonly #taken = new Set<string>();
   readonly #rules = new Map<string, readonly Constraint[]>();
+  readonly #linked = new Map<string, readonly string[]>();
   readonly #clock: Clock;
   /** What the base carries on each wire. */
   readonly #standard = new Map<string, { readonly [name: string]: unknown }>();
@@ -66,17 +67,20 @@ export class Fresh {
     const isStandard = (one: string) => rawAt(input, one, wire) === rawAt(standard, one, wire);
     if (!isStandard(path) || !this.#linkedTo(path).every(isStandard)) return;
     const value = this.#drawn(path, id);
-    if (value !== null)
-      putRaw(input, path, rawAt(carriedRow(model, withValue(base, path, value), wire), path, wire), wire);
+    if (value !== null) putRaw(input, path, rawAt(encode(model, withValue({}, path, value), wire), path, wire), wire);
   }
 
   /** The fields that a rule holds against this one: where a case changes one of them, this one stays. */
   #linkedTo(path: string): readonly string[] {
+    const known = this.#linked.get(path);
+    if (known !== undefined) return known;
     const { constraints } = this.#context.model;
     const linked = constraints.filter(({ facet, predicate, subjects }) => {
       return !facet && !isLookup(predicate) && subjects.includes(path);
     });
-    return linked.flatMap(({ subjects }) => subjects).filter((one) => listsOf(one).length === 0);
+    const paths = new Set(linked.flatMap(({ subjects }) => subjects).filter((one) => listsOf(one).length === 0));
+    this.#linked.set(path, [...paths]);
+    return [...paths];
   }
 
   /** True where the base with that value would keep every rule that mentions the field. */

@@ -14,7 +14,7 @@ import { isLookup } from '../operators/index.js';
 import { listOf } from './base.js';
 import { lengthsIn, pivotsOf, stepsFrom } from './candidates.js';
 import { applied, brokenRules, type Context, type Criterion, changed } from './context.js';
-import { conditionsOf, isAboutEntries, outcomeOf } from './sides.js';
+import { comesTo, conditionsOf, isAboutEntries, outcomeOf, truthsOf } from './sides.js';
 import { textOfLength } from './spellings.js';
 
 /** At most so many combinations of values are tried for a rule. */
@@ -52,14 +52,20 @@ function outcomes(context: Context, rule: Constraint): readonly Row[] {
     ({ values, faults }) => faults === 0 || otherFaults(context, rule, settledWith(context, rule, values)) === 0,
   );
   // What is never seen alone is shown together with the other faults that it takes.
-  const together = [...best].filter(([, one]) => !alone.includes(one)).sort(([a], [b]) => tellingFirst(a, b));
+  const rank = ([outcome, { values }]: readonly [string, { readonly values: Row }]) =>
+    telling(rule, outcome, applied(context.base, values), context.model);
+  const together = [...best].filter(([, one]) => !alone.includes(one)).sort((a, b) => rank(a) - rank(b));
   return [...alone, ...together.slice(0, MOST_TOGETHER).map(([, one]) => one)].map(({ values }) => values);
 }
 
-/** An outcome at a limit, of which all is known, tells the most. */
-function tellingFirst(a: string, b: string): number {
-  const rank = (outcome: string) => Number(outcome.includes('?')) * 2 + Number(!/(?:^|,)0/.test(outcome));
-  return rank(a) - rank(b);
+/** Less for an outcome that tells more: one at a limit that decides whether the rule is kept, of which all is known. */
+function telling({ predicate }: Constraint, outcome: string, row: Row, model: Context['model']): number {
+  const sides = outcome.split(',');
+  const truths = truthsOf(model, conditionsOf(predicate), row);
+  const other = (at: number) => truths.map((truth, index) => (index === at ? truth === false : truth));
+  const decides = (at: number) => comesTo(predicate, truths) !== comesTo(predicate, other(at));
+  const atLimit = sides.flatMap((side, at) => (side === '0' ? [at] : []));
+  return (atLimit.some(decides) ? 0 : 4) + Number(sides.includes('?')) * 2 + Number(atLimit.length === 0);
 }
 
 /** The base with those values, and other fields changed so that it breaks nothing else. */

@@ -1,6 +1,6 @@
 import { judgingFor } from '../meaning/index.js';
 import type { Constraint, Model, Predicate, Row, Term } from '../model/index.js';
-import { type Judging, order } from '../operators/index.js';
+import { type Judging, order, type Truth } from '../operators/index.js';
 import { caseClock } from './clock.js';
 
 /** True where a rule asks something of the entries of a list, one by one. */
@@ -18,6 +18,28 @@ export function conditionsOf(predicate: Predicate): readonly Predicate[] {
   if (predicate.op === 'and') return predicate.all.flatMap(conditionsOf);
   if (predicate.op === 'or') return predicate.any.flatMap(conditionsOf);
   return predicate.op === 'not' ? conditionsOf(predicate.holds) : [predicate];
+}
+
+/** The truth of each condition with a record. */
+export function truthsOf(model: Model, conditions: readonly Predicate[], row: Row): readonly Truth[] {
+  const judging = judgingFor(model, row, caseClock(model));
+  return conditions.map((condition) => judging.truth(condition));
+}
+
+/** What a predicate comes to with its conditions' truths, in the order of its text. */
+export function comesTo(predicate: Predicate, truths: readonly Truth[]): Truth {
+  let next = 0;
+  const walk = (one: Predicate): Truth => {
+    if (one.op === 'not') {
+      const inner = walk(one.holds);
+      return inner === null ? null : !inner;
+    }
+    if (one.op !== 'and' && one.op !== 'or') return truths[next++] ?? null;
+    const parts = (one.op === 'and' ? one.all : one.any).map(walk);
+    const decisive = one.op === 'or';
+    return parts.includes(decisive) ? decisive : parts.includes(null) ? null : !decisive;
+  };
+  return walk(predicate);
 }
 
 /** Where a condition stands: the side of its limit, or whether it holds; `?` where a value is absent. */

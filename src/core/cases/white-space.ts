@@ -1,4 +1,4 @@
-import { isTrimmed, valueField, whiteSpace } from '../kinds/index.js';
+import { isTrimmed, type KnownField, valueField, whiteSpace } from '../kinds/index.js';
 import { type Criterion, facetOf, givenIn, likelyValue, rawEntry } from './context.js';
 import { singleFields } from './places.js';
 
@@ -72,13 +72,20 @@ export const whiteSpaces: Criterion = (whole) =>
       return [...read, ...stored, ...oneSided, ...strange, ...inside];
 
       function oneLine(wire: 'form' | 'json' | 'row') {
-        const [first = '', ...rest] = [...value];
         return [
-          put(wire, `${first}\n${rest.join('')}`, facetOf(context, path, 'lines'), 'a line feed inside'),
-          put(wire, `${first}\r${rest.join('')}`, facetOf(context, path, 'lines'), 'a carriage return inside'),
+          put(wire, inTwo(field, value, '\n'), facetOf(context, path, 'lines'), 'a line feed inside'),
+          put(wire, inTwo(field, value, '\r'), facetOf(context, path, 'lines'), 'a carriage return inside'),
         ];
       }
     });
+
+/** A text with a line end behind its first character, no longer than its field allows. */
+export function inTwo(field: KnownField, value: string, end: string): string {
+  const { maxLength } = valueField(field).facets;
+  const [first = '', ...rest] = [...value];
+  const room = typeof maxLength === 'number' ? Math.max(maxLength - 2, 0) : rest.length;
+  return `${first}${end}${rest.slice(0, room).join('')}`;
+}
 
 function lineEnds(value: string): readonly (readonly [text: string, words: string])[] {
   return [

@@ -164,7 +164,7 @@ export const decimal: Kind = {
     return [
       ...edges,
       ...limitEdges(field, (value, to) => stepped(field, value, to), [null, null]),
-      ...multipleEdges(field, (text) => heldValue(field, text)),
+      ...multipleEdges(field, unitOf(field), (text) => heldValue(field, text)),
     ];
   },
   sample(field, seed) {

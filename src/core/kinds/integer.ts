@@ -46,7 +46,7 @@ export const integer: Kind = {
       { facet: 'type', value: Number.MIN_SAFE_INTEGER, words: 'the least safe integer' },
       { facet: 'type', value: Number.MAX_SAFE_INTEGER, words: 'the greatest safe integer' },
     ]),
-    ...multipleEdges(field, Number),
+    ...multipleEdges(field, '1', Number),
     ...(Number(field.facets.min ?? 0) <= 0 && Number(field.facets.max ?? 0) >= 0
       ? [{ facet: 'type', value: 0, words: 'zero, which is a value and not missing' }]
       : []),

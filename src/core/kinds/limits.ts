@@ -4,6 +4,7 @@ import {
   exactText,
   type Field,
   fieldTerm,
+  isMultiple,
   literalTerm,
   multipleBeyond,
   type Value,
@@ -51,18 +52,27 @@ export function limitEdges(
   return edges;
 }
 
-/** The multiples of a step just beyond the limits: too much, and nothing else. `held` is a number as the field holds it. */
-export function multipleEdges({ facets }: Field, held: (text: string) => Value): readonly Edge[] {
-  const step = exactOf(facets.step);
-  const beyond = (facet: 'min' | 'max', to: 1 | -1, words: string): readonly Edge[] => {
+/**
+ * The multiples of a step at both sides of the limits: too much, or just not, and nothing else.
+ *
+ * @param unit the field's own last digit: what it can hold are multiples of that where no step is told
+ * @param held a number as the field holds it
+ */
+export function multipleEdges({ facets }: Field, unit: string, held: (text: string) => Value): readonly Edge[] {
+  const step = exactOf(facets.step ?? unit);
+  const beside = (facet: 'min' | 'max', to: 1 | -1, words: string): readonly Edge[] => {
     const limit = exactOf(facets[facet]);
-    if (step === null || limit === null) return [];
+    // At a limit that can be held itself, its neighbours are edges already.
+    if (step === null || limit === null || (facets.step === undefined && isMultiple(limit, step))) return [];
     const value = held(exactText(multipleBeyond(limit, step, to)));
     return value === null ? [] : [{ facet, value, words }];
   };
+  const of = facets.step === undefined ? 'number' : 'multiple of the step';
   return [
-    ...beyond('min', -1, 'the last multiple of the step below the least value'),
-    ...beyond('max', 1, 'the first multiple of the step above the greatest value'),
+    ...beside('min', -1, `the last ${of} below the least value`),
+    ...beside('min', 1, `the first ${of} above the least value`),
+    ...beside('max', 1, `the first ${of} above the greatest value`),
+    ...beside('max', -1, `the last ${of} below the greatest value`),
   ];
 }
 

@@ -31,6 +31,7 @@ export function mariadbConnection(client: MariadbClient): Connection {
   };
 }
 
+/** By its class, as a column may be called `constructor`. */
 function isHeader(one: unknown): boolean {
-  return typeof one === 'object' && one !== null && one.constructor.name === 'ResultSetHeader';
+  return typeof one === 'object' && one !== null && Object.getPrototypeOf(one).constructor.name === 'ResultSetHeader';
 }

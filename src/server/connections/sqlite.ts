@@ -3,8 +3,18 @@ import type { Columns, Connection } from './connection.js';
 
 /** What is asked of the engine in WASM. */
 export interface EmbeddedSqlite {
-  exec(sql: string, values?: never): readonly { readonly columns: string[]; readonly values: unknown[][] }[];
+  exec(sql: string): readonly { readonly columns: string[]; readonly values: unknown[][] }[];
+  prepare(sql: string, values?: never): EmbeddedStatement;
   getRowsModified(): number;
+}
+
+interface EmbeddedStatement {
+  step(): boolean;
+  getColumnNames(): string[];
+  get(): unknown[];
+  /** There, and told by no type of its own. */
+  getBlob?(column: number): Uint8Array;
+  free(): unknown;
 }
 
 /** What is asked of native drivers, whose statements give all their rows at once. */
@@ -26,19 +36,42 @@ async function within(run: (sql: string) => Promise<unknown>): Promise<boolean> 
 }
 
 export function embeddedConnection(database: EmbeddedSqlite): Connection {
-  const ask = async (sql: string, values?: readonly unknown[]): Promise<readonly (readonly Columns[])[]> =>
+  const run = async (sql: string): Promise<readonly (readonly Columns[])[]> =>
     database
-      // Of a driver's own type for values only the driver knows.
-      .exec(sql, values as never)
+      .exec(sql)
       .map(({ columns, values: rows }) =>
         rows.map((row): Columns => Object.fromEntries(columns.map((name, at) => [name, columnOf(row[at])]))),
       );
   return {
     engine: 'sqlite',
-    rows: async (sql, values = []) => (await ask(sql, values))[0] ?? [],
-    run: (sql) => ask(sql),
-    inTransaction: () => within(ask),
+    rows: async (sql, values = []) => {
+      // Of a driver's own type for values only the driver knows.
+      const statement = database.prepare(sql, values as never);
+      try {
+        return rowsOf(statement);
+      } finally {
+        statement.free();
+      }
+    },
+    run,
+    inTransaction: () => within(run),
   };
+}
+
+/** A text's bytes are read here: the driver's own reading takes a byte order mark at its beginning away. */
+function rowsOf(statement: EmbeddedStatement): readonly Columns[] {
+  const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
+  const read = (value: unknown, at: number): Column => {
+    const bytes = typeof value === 'string' ? statement.getBlob?.(at) : undefined;
+    return bytes === undefined ? columnOf(value) : decoder.decode(bytes);
+  };
+  const rows: Columns[] = [];
+  while (statement.step()) {
+    const names = statement.getColumnNames();
+    const values = statement.get().map(read);
+    rows.push(Object.fromEntries(names.map((name, at) => [name, values[at] ?? null])));
+  }
+  return rows;
 }
 
 export function nativeConnection(database: NativeSqlite): Connection {
