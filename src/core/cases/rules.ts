@@ -95,7 +95,7 @@ export function combinations(context: Context, { id, subjects, predicate }: Cons
       field.item === null ? [] : countsIn(predicate).map((count) => listOf(field.item as KnownField, count));
     const texts = lengthsIn(predicate).flatMap((length) => textOfLength(context, field, length) ?? []);
     const all: readonly Value[] = [
-      ...new Set([...own, ...texts, ...shared, ...more, ...lists, ...(field.optional || asksPresence ? [null] : [])]),
+      ...new Set([...texts, ...own, ...shared, ...more, ...lists, ...(field.optional || asksPresence ? [null] : [])]),
     ];
     // A count that a list is compared with is no list.
     const values = field.item === null ? all : all.filter(Array.isArray);

@@ -23,6 +23,7 @@ export const uuid: Kind = {
     { facet: 'format', value: 'ffffffff-ffff-ffff-ffff-ffffffffffff', words: 'the max UUID' },
     { facet: 'format', value: '018f4e2a7c1b7d3e9a550123456789ab', words: 'without the hyphens' },
     { facet: 'format', value: '{018f4e2a-7c1b-7d3e-9a55-0123456789ab}', words: 'in braces' },
+    { facet: 'format', value: 'clay', words: 'a plain word' },
     { facet: 'format', value: '018f4e2a-7c1b-7d3e-9a55-0123456789a', words: 'one digit too few' },
     { facet: 'format', value: '018f4e2a-7c1b-7d3e-9a55-0123456789ag', words: 'a letter that is no digit' },
   ],
