@@ -19,7 +19,7 @@ const shots = [
   ['review', 'rules-in-conflict', ['review']],
   ['explain', 'kiln-bookings', ['explain', 'pieces']],
   ['probe-agreeing', 'kiln-bookings', ['probe']],
-  ['probe-disagreeing', 'three-layers-by-hand', ['probe']],
+  ['probe-disagreeing', 'layers-by-hand', ['probe']],
   [
     'cases',
     'kiln-bookings',

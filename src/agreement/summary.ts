@@ -110,9 +110,12 @@ function byCause(differences: readonly Difference[], schema: Schema): readonly M
  */
 function causeOf({ rule, layer, kind, observed, case: one, reason }: Difference): string {
   if (kind === 'breakdown') return `${layer} ${kind} ${reason}`;
-  const own = 'refused' in observed && (kind === 'residue' || 'accepted' in one.expected);
-  const blamed = 'refused' in observed ? observed.refused.map(({ pointer }) => pointer).join() : '';
-  if (own && blamed !== '') return `${layer} ${kind} ${blamed} ${reason}`;
+  if ('refused' in observed && (kind === 'residue' || 'accepted' in one.expected)) {
+    const blamed = observed.refused.map(({ pointer, rule }) => `${pointer} ${rule}`).join();
+    // Words of which some are the value's own tell no cause from another where a rule does.
+    const told = observed.refused.every((blame) => blame.rule !== null) ? '' : reason;
+    if (observed.refused.some(({ pointer }) => pointer)) return `${layer} ${kind} ${blamed} ${told}`;
+  }
   // To let too much in is another mistake than to let too little in.
   return `${cell(rule, layer)} ${kind} ${Object.keys(observed)[0]}`;
 }

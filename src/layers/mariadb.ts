@@ -1,7 +1,7 @@
 import { ProblemError, problems } from '../core/messages/index.js';
 import { operations } from '../core/model/index.js';
 import { type Connection, connectionOf } from '../server/connections/index.js';
-import type { ColumnsByConstraint } from '../server/database-errors/index.js';
+import { type ForeignConstraint, type ForeignConstraints, placeOf } from '../server/database-errors/index.js';
 import { addressOf, withoutAddress } from './addresses.js';
 import type { Layer } from './layer.js';
 import { mariadbBatch } from './mariadb-batch.js';
@@ -54,7 +54,7 @@ export async function mariadbEngine({ handle, close }: Opened): Promise<TableEng
       return (await connection.rows(sql, [table])).map(({ name }) => String(name));
     },
     refuses: (table) => unsafe(connection, table),
-    foreign: () => columnsByConstraint(connection),
+    foreign: () => foreignConstraints(connection),
     batch: (attempts) => mariadbBatch(connection, attempts),
     breaksLater: async () => false,
     isRefusal: () => false,
@@ -89,15 +89,25 @@ function mentions(statement: string, table: string): boolean {
   return new RegExp(`(?<![\\w$])${table.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}(?![\\w$])`, 'i').test(statement);
 }
 
-async function columnsByConstraint(connection: Connection): Promise<ColumnsByConstraint> {
-  const rows = await connection.rows(
-    `SELECT constraint_name AS name, group_concat(column_name SEPARATOR '\\n') AS columns_of
-     FROM information_schema.key_column_usage WHERE table_schema = database() AND constraint_name <> 'PRIMARY' GROUP BY 1
-     UNION ALL
-     SELECT constraint_name, group_concat(check_clause SEPARATOR ' ')
-     FROM information_schema.check_constraints WHERE constraint_schema = database() GROUP BY 1`,
+/** Every key and CHECK, for those whose names are not ours. */
+async function foreignConstraints(connection: Connection): Promise<ForeignConstraints> {
+  const keys = await connection.rows(
+    `SELECT table_name AS of, constraint_name AS name, group_concat(column_name SEPARATOR '\\n') AS columns_of
+     FROM information_schema.key_column_usage WHERE table_schema = database() GROUP BY 1, 2`,
   );
-  const columns = (text: string) =>
-    text.includes('`') ? [...text.matchAll(/`((?:[^`]|``)+)`/g)].map(([, name = '']) => name) : text.split('\n');
-  return new Map(rows.map(({ name, columns_of }) => [String(name), [...new Set(columns(String(columns_of)))]]));
+  const checks = await connection.rows(
+    `SELECT table_name AS of, constraint_name AS name, check_clause AS expression
+     FROM information_schema.check_constraints WHERE constraint_schema = database()`,
+  );
+  const quoted = (text: string) => [...text.matchAll(/`((?:[^`]|``)+)`/g)].map(([, name = '']) => name);
+  return new Map([
+    ...keys.map(({ of, name, columns_of }): readonly [string, ForeignConstraint] => [
+      placeOf(String(of), String(name)),
+      { columns: String(columns_of).split('\n'), expression: null },
+    ]),
+    ...checks.map(({ of, name, expression }): readonly [string, ForeignConstraint] => [
+      placeOf(String(of), String(name)),
+      { columns: [...new Set(quoted(String(expression)))], expression: String(expression) },
+    ]),
+  ]);
 }

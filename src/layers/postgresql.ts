@@ -2,7 +2,7 @@ import { ProblemError, problems } from '../core/messages/index.js';
 import { operations } from '../core/model/index.js';
 import { tablesOf } from '../core/targets/index.js';
 import { type Connection, connectionOf } from '../server/connections/index.js';
-import type { ColumnsByConstraint } from '../server/database-errors/index.js';
+import { type ForeignConstraints, placeOf } from '../server/database-errors/index.js';
 import { addressOf, withoutAddress } from './addresses.js';
 import type { Layer } from './layer.js';
 import { given, type Opened } from './opened.js';
@@ -66,7 +66,7 @@ export async function postgresqlEngine({ handle, close }: Opened): Promise<Table
       return (await connection.rows(sql, [table])).map(({ name }) => String(name));
     },
     refuses: async () => null,
-    foreign: () => columnsByConstraint(connection),
+    foreign: () => foreignConstraints(connection),
     batch: async (attempts) => {
       const tables = attempts.flatMap(({ row }) => tablesOf(row.table.model).map(({ name }) => name));
       for (const table of new Set(tables))
@@ -88,17 +88,27 @@ async function columnTypes(connection: Connection, table: string): Promise<Reado
   return new Map((await connection.rows(sql, [table])).map(({ name, type }) => [String(name), String(type)]));
 }
 
-/** The columns of every constraint and unique index, for those whose names are not ours. */
-async function columnsByConstraint(connection: Connection): Promise<ColumnsByConstraint> {
+/** Every constraint and unique index, for those whose names are not ours. */
+async function foreignConstraints(connection: Connection): Promise<ForeignConstraints> {
   const rows = await connection.rows(
-    `SELECT conname::text AS name, json_agg(attname)::text AS columns
-     FROM pg_constraint JOIN pg_attribute ON attrelid = conrelid AND attnum = ANY (conkey)
-     WHERE connamespace = ANY (current_schemas(false)::regnamespace[]) GROUP BY 1
+    `SELECT relname::text AS table, conname::text AS name, json_agg(attname)::text AS columns,
+       CASE contype WHEN 'c' THEN pg_get_constraintdef(pg_constraint.oid) END AS expression
+     FROM pg_constraint JOIN pg_class ON pg_class.oid = conrelid
+     JOIN pg_attribute ON attrelid = conrelid AND attnum = ANY (conkey)
+     WHERE connamespace = ANY (current_schemas(false)::regnamespace[]) GROUP BY 1, 2, 4
      UNION ALL
-     SELECT relname::text, json_agg(attname)::text
+     SELECT indrelid::regclass::text, relname::text, json_agg(attname)::text, NULL
      FROM pg_index JOIN pg_class ON pg_class.oid = indexrelid
      JOIN pg_attribute ON attrelid = indrelid AND attnum = ANY (indkey)
-     WHERE relnamespace = ANY (current_schemas(false)::regnamespace[]) GROUP BY 1`,
+     WHERE relnamespace = ANY (current_schemas(false)::regnamespace[]) GROUP BY 1, 2`,
   );
-  return new Map(rows.map(({ name, columns }) => [String(name), JSON.parse(String(columns)) as string[]]));
+  return new Map(
+    rows.map(({ table, name, columns, expression }) => [
+      placeOf(String(table), String(name)),
+      {
+        columns: JSON.parse(String(columns)) as string[],
+        expression: expression === null || expression === undefined ? null : String(expression),
+      },
+    ]),
+  );
 }

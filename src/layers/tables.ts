@@ -5,7 +5,7 @@ import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Blame, Case, Row } from '../core/model/index.js';
 import { tablesOf } from '../core/targets/index.js';
 import type { Connection, Handle } from '../server/connections/index.js';
-import { blamesFrom, type ColumnsByConstraint, type Names, namesOf } from '../server/database-errors/index.js';
+import { blamesFrom, type ForeignConstraints, type Names, namesOf } from '../server/database-errors/index.js';
 import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../server/insert.js';
 import { readRows, storedRecord } from '../server/read-records.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
@@ -45,7 +45,7 @@ export interface TableEngine {
   /** Why a table can't be probed without leaving something behind; null where it can. */
   refuses(table: string): Promise<string | null>;
   /** The columns of constraints that are not ours. */
-  foreign(): Promise<ColumnsByConstraint>;
+  foreign(): Promise<ForeignConstraints>;
   /** Tries many at once, each undone after; null for one that must be tried by itself. */
   batch(attempts: readonly Attempt[]): Promise<readonly (Outcome | null)[]>;
   /** True where a row that went in breaks a rule that would speak at the end of the transaction only. */
@@ -61,7 +61,7 @@ export interface TableEngine {
 interface Known {
   /** The tables were there before, and may hold rows that no case knows of. */
   readonly live: boolean;
-  readonly foreign: ColumnsByConstraint;
+  readonly foreign: ForeignConstraints;
   readonly names: ReadonlyMap<string, Names>;
 }
 

@@ -9,15 +9,18 @@ import type { Finding } from '../../src/core/review/index.js';
 import { runIn } from '../fixtures/command-line.js';
 import { temporaryFolder } from '../fixtures/project.js';
 import { modelIn, studio } from '../fixtures/schema.js';
+import { connectMariadb, scratchDatabase } from '../fixtures/servers.js';
 
 function echo(example: string, ...words: readonly string[]) {
   return runIn(process.cwd(), resolve('examples', example, 'echo-rule.config.ts'), words);
 }
 
-/** The mistakes that examples/three-layers-by-hand/README.md lists, one line each: layer, rule, kind. */
+/** The mistakes that examples/layers-by-hand/README.md lists, one line each: layer, rule, kind. */
 function listedMistakes(): readonly string[] {
-  const text = readFileSync('examples/three-layers-by-hand/README.md', 'utf8');
-  const rows = [...text.matchAll(/^\| (server|form|postgresql|sqlite) +\| `(firing\.[A-Za-z.[\]]+)` +\| (\w+) +\|/gm)];
+  const text = readFileSync('examples/layers-by-hand/README.md', 'utf8');
+  const rows = [
+    ...text.matchAll(/^\| (server|form|postgresql|mariadb|sqlite) +\| `(firing\.[A-Za-z.[\]]+)` +\| (\w+) +\|/gm),
+  ];
   return rows.map(([, layer, rule, kind]) => `${layer} ${rule} ${kind}`).sort();
 }
 
@@ -52,21 +55,48 @@ describe('the examples', () => {
     );
   });
 
-  test('three-layers-by-hand: each mistake is one line, and there is no other line', async () => {
-    const { code, out } = await echo('three-layers-by-hand', 'probe', '--format', 'json');
-    const { mismatches } = JSON.parse(out) as ProbeResult;
-    assert.deepEqual(mismatches.map(line).sort(), listedMistakes());
-    assert.equal(code, 1);
-    assert.ok(mismatches.length >= 12, `${mismatches.length} mistakes`);
-    assert.deepEqual([...new Set(mismatches.map(({ kind }) => kind))].sort(), [
-      'altered',
-      'blame',
-      'breakdown',
-      'residue',
-      'verdict',
-    ]);
-    const past = mismatches.find((one) => one.layer === 'server' && one.rule === 'firing.peak.max');
-    assert.deepEqual({ ...(past?.input as object), peak: 1320 }, past?.input, 'the shortest input is just inside');
+  describe('layers-by-hand', () => {
+    /** Probes the layers of a folder, with the tables of MariaDB in a database of their own. */
+    async function probed(folder: string) {
+      const database = await scratchDatabase('mariadb');
+      const connection = await connectMariadb(database);
+      await connection.query(readFileSync(join('examples', folder, 'tables.mariadb.sql'), 'utf8'));
+      await connection.end();
+      process.env.STUDIO_MARIADB = database.url;
+      const { code, out } = await echo(folder, 'probe', '--format', 'json');
+      delete process.env.STUDIO_MARIADB;
+      await database.remove();
+      return { code, result: JSON.parse(out) as ProbeResult };
+    }
+
+    test('each mistake is one line, and there is no other line', async () => {
+      const { code, result } = await probed('layers-by-hand');
+      const [found, listed] = [result.mismatches.map(line).sort(), listedMistakes()];
+      const recall = listed.filter((one) => found.includes(one)).length / listed.length;
+      console.log(`# ${listed.length} mistakes by hand in ${result.layers.length} layers: ${100 * recall} % found`);
+      assert.deepEqual(found, listed);
+      assert.equal(code, 1);
+      assert.ok(listed.length >= 40, `${listed.length} mistakes`);
+      assert.deepEqual([...new Set(result.mismatches.map(({ kind }) => kind))].sort(), [
+        'altered',
+        'blame',
+        'breakdown',
+        'residue',
+        'verdict',
+      ]);
+      const past = result.mismatches.find((one) => one.layer === 'server' && one.rule === 'firing.peak.max');
+      assert.deepEqual({ ...(past?.input as object), peak: 1320 }, past?.input, 'the shortest input is just inside');
+    });
+
+    test('without the mistakes all five agree: no false alarm', async () => {
+      const { code, result } = await probed('layers-by-hand/mended');
+      console.log(
+        `# ${result.answers} answers of ${result.layers.length} layers without a mistake: ${result.mismatches.length} false alarms`,
+      );
+      assert.deepEqual(result.mismatches.map(line), []);
+      assert.equal(code, 0);
+      assert.equal(result.layers.length, 5);
+    });
   });
 
   test('every expected verdict is the meaning of the rules', () => {

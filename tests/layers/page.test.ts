@@ -124,11 +124,11 @@ describe('pages in a real browser', () => {
     const cases = casesOf('kiln', 1);
     await assert.rejects(typed({ pages: { kiln: 'nowhere.html' } }, cases), /nowhere\.html/);
     await assert.rejects(
-      typed({ pages: { kiln: 'examples/three-layers-by-hand/form.html' }, form: '#none', timeout: 300 }, cases),
+      typed({ pages: { kiln: 'examples/layers-by-hand/form.html' }, form: '#none', timeout: 300 }, cases),
       /page.*form\.html/s,
     );
     await assert.rejects(
-      typed({ pages: { kiln: 'examples/three-layers-by-hand/form.html' }, browser: '/nowhere/chromium' }, cases),
+      typed({ pages: { kiln: 'examples/layers-by-hand/form.html' }, browser: '/nowhere/chromium' }, cases),
       /nothing is at \/nowhere\/chromium/,
     );
   });

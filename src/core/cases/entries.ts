@@ -163,6 +163,7 @@ function spellings(context: Context, entries: Entries, slot: Slot): readonly Dra
         'a no-break space before it and a byte order mark behind it',
       ),
       put(context, entries, slot, wire, inTwo(field, String(value), '\n'), 'lines', 'a line feed inside'),
+      put(context, entries, slot, wire, `${value}\n`, 'canonical', 'a line feed behind it'),
     ]),
   ];
 }

@@ -58,6 +58,7 @@ export const whiteSpaces: Criterion = (whole) =>
         put('row', ` ${value}`, canonical, 'a space before it'),
         put('row', `${value} `, canonical, 'a space behind it'),
         put('row', `${value}\u00a0`, canonical, 'a no-break space behind it'),
+        put('row', `${value}\n`, canonical, 'a line feed behind it'),
       ];
       const strange = (['form', 'json', 'row'] as const).flatMap((wire) =>
         kept

@@ -6,8 +6,18 @@ import type { Refusal } from './refusal.js';
 
 type Model = Schema[number];
 
-/** The columns of constraints and unique indexes that are not ours, by name. */
-export type ColumnsByConstraint = ReadonlyMap<string, readonly string[]>;
+/** A constraint or unique index that is not ours: its columns, and of a CHECK what it says. */
+export interface ForeignConstraint {
+  readonly columns: readonly string[];
+  readonly expression: string | null;
+}
+
+/** Those of a database, by `placeOf` their table and name: names are a table's own. */
+export type ForeignConstraints = ReadonlyMap<string, ForeignConstraint>;
+
+export function placeOf(table: string, name: string): string {
+  return JSON.stringify([table, name]);
+}
 
 /** The constraints of a ruleset by their names in the database, in small letters: engines compare them without case. */
 export type Names = ReadonlyMap<string, Constraint>;
@@ -25,7 +35,7 @@ export function blameOf(
   refusal: Refusal,
   model: Model,
   names: Names = namesOf(model),
-  foreign: ColumnsByConstraint = new Map(),
+  foreign: ForeignConstraints = new Map(),
 ): Blame {
   const { constraint, message, kind } = refusal;
   const named = constraint === null ? undefined : names.get(constraint.toLowerCase());
@@ -34,7 +44,8 @@ export function blameOf(
     const ours = uniqueOver(model, refusal);
     if (ours !== null) return told(ours, message);
   }
-  const columns = refusal.columns.length > 0 ? refusal.columns : columnsOf(refusal, model, foreign);
+  const found = foreignOf(refusal, model, foreign);
+  const columns = refusal.columns.length > 0 ? refusal.columns : found.columns;
   const [only] = columns;
   const facets: { readonly [kind: string]: string } = { required: 'required', type: 'type' };
   const facet = facets[kind];
@@ -44,6 +55,8 @@ export function blameOf(
     if (own !== undefined) return told(own, message);
     if (field !== undefined) return { pointer: pointerToPath(blamedFor(model, field.path)), rule: null, message };
   }
+  const over = kind === 'check' ? ruleOver(model, { ...found, columns }) : null;
+  if (over !== null) return told(over, message);
   return { pointer: null, rule: null, message };
 }
 
@@ -62,13 +75,37 @@ function fieldWith(model: Model, column: string, table: string | null) {
   return tables.flatMap(({ fields }) => fields).find((one) => one.column === column);
 }
 
-/** The columns of a constraint that isn't ours: told by the catalogue, or by the text of a CHECK without a name. */
-function columnsOf({ constraint }: Refusal, model: Model, foreign: ColumnsByConstraint): readonly string[] {
-  if (constraint === null) return [];
-  const known = foreign.get(constraint);
+/** A constraint that isn't ours: as the catalogue has it, or by the text of a CHECK without a name. */
+function foreignOf({ constraint, table }: Refusal, model: Model, foreign: ForeignConstraints): ForeignConstraint {
+  if (constraint === null) return { columns: [], expression: null };
+  const known = table === null ? undefined : foreign.get(placeOf(table, constraint));
   if (known !== undefined) return known;
   const words = new Set(constraint.match(/[A-Za-z_][A-Za-z0-9_]*/g) ?? []);
-  return tablesOf(model).flatMap(({ fields }) => fields.flatMap(({ column }) => (words.has(column) ? [column] : [])));
+  const own = tablesOf(model).filter(({ name }) => table === null || name === table);
+  const columns = own.flatMap(({ fields }) => fields.flatMap(({ column }) => (words.has(column) ? [column] : [])));
+  return { columns, expression: constraint };
+}
+
+/**
+ * The named rule over exactly these columns; where there are several, the one whose values are all in what the CHECK
+ * says. Null where that is none, or not one alone.
+ */
+function ruleOver(model: Model, { columns, expression }: ForeignConstraint): Constraint | null {
+  const wanted = [...new Set(columns)].sort().join();
+  const over = model.constraints.filter(({ facet, subjects }) => {
+    return !facet && [...new Set(subjects.map((path) => fieldAt(model, path).column))].sort().join() === wanted;
+  });
+  const said = (rule: Constraint) => literalsOf(rule.predicate).every((one) => expression?.includes(one) === true);
+  const [first, ...others] = over.length > 1 ? over.filter(said) : over;
+  return first === undefined || others.length > 0 ? null : first;
+}
+
+/** The values that a predicate names, as text. */
+function literalsOf(part: unknown): readonly string[] {
+  if (typeof part !== 'object' || part === null) return [];
+  const { term, value } = part as { readonly term?: unknown; readonly value?: unknown };
+  const own = term === 'literal' && value !== null && typeof value !== 'boolean' ? [String(value)] : [];
+  return [...own, ...Object.values(part).flatMap(literalsOf)];
 }
 
 /** The unique rule over exactly these columns. */

@@ -1,13 +1,21 @@
 import type { Schema } from '../../core/declare/index.js';
 import type { Blame } from '../../core/model/index.js';
 import { RowRefused } from '../insert.js';
-import { blameOf, type ColumnsByConstraint, type Names } from './attribution.js';
+import { blameOf, type ForeignConstraints, type Names } from './attribution.js';
 import { mariadbRefusal } from './mariadb.js';
 import { postgresqlRefusal } from './postgresql.js';
 import type { Refusal } from './refusal.js';
 import { sqliteRefusal } from './sqlite.js';
 
-export { blameOf, type ColumnsByConstraint, type Names, namesOf, refusedWords } from './attribution.js';
+export {
+  blameOf,
+  type ForeignConstraint,
+  type ForeignConstraints,
+  type Names,
+  namesOf,
+  placeOf,
+  refusedWords,
+} from './attribution.js';
 export type { Refusal } from './refusal.js';
 
 /** Errors are wrapped no deeper than this. */
@@ -41,7 +49,7 @@ export function blamesFrom(
   error: unknown,
   model: Schema[number],
   names: Names,
-  foreign: ColumnsByConstraint,
+  foreign: ForeignConstraints,
   written: string,
 ): readonly Blame[] | null {
   const refusal = refusalOf(error, names, written);
