@@ -2,6 +2,7 @@ export { type CaseStatements, caseStatements, isForTable, isWithoutStore } from 
 export { type Expectation, expectationOf } from './expectation.js';
 export { judgeAnswer, type MismatchKind, visible } from './judge.js';
 export { askOne, type LayerAnswer, type OneRecord } from './one-record.js';
+export { probeLayers } from './probe/index.js';
 export { recordStatements } from './record-statements.js';
 export { type Answered, askAll, type Progress } from './run.js';
 export { type Mismatch, type ProbeResult, type RuleRow, type Status, summarise } from './summary.js';

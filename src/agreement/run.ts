@@ -52,12 +52,16 @@ export async function askAll(
 
 /** A case as it is judged at another time. */
 function atInstant(one: Case, instant: string, schema: Schema): Case {
-  const { ruleset, input, wire, does, existing, before, on } = one;
-  const clock = { ...one.clock, instant };
+  return judgedAgain({ ...one, clock: { ...one.clock, instant } }, schema);
+}
+
+/** A case that is another one than it was, with the verdict that is to be expected now. */
+export function judgedAgain(one: Case, schema: Schema): Case {
+  const { ruleset, input, wire, does, existing, before, on, clock } = one;
   const store = (of: string) => before.filter((stored) => stored.ruleset === of).map(({ row }) => row);
   const how = { clock, store, existing, partial: does === 'patch' };
   const judged = on === 'client' ? { ...how, enforcers } : how;
-  return { ...one, clock, expected: decide(modelOf(ruleset, schema), input, wire, judged) };
+  return { ...one, expected: decide(modelOf(ruleset, schema), input, wire, judged) };
 }
 
 /** Why a case is not for a layer, or null where it is. A table takes the other wires' cases as a server hands them on. */

@@ -21,6 +21,12 @@ export interface Mismatch {
   readonly shows: string;
   /** How many cases show it. */
   readonly cases: number;
+  /** The mistake that is likely behind it; null where none that is known fits. */
+  readonly guess: string | null;
+  /** What the rule becomes where it is compiled; null where the target has nothing for it. */
+  readonly mend: string | null;
+  /** Of so many tries of the same case, so many differed; null where all of them did. */
+  readonly flaky: { readonly tries: number; readonly differed: number } | null;
 }
 
 export type Status = 'tested' | 'absent' | 'mismatch' | 'untested';
@@ -46,20 +52,59 @@ export interface ProbeResult {
   readonly byRule: readonly RuleRow[];
 }
 
+/** Answers, held against what is expected. */
+export interface JudgedAnswers {
+  readonly answered: readonly Answered[];
+  readonly differences: readonly Difference[];
+  /** The answers that agree. */
+  readonly agreeing: readonly Answered[];
+  readonly notApplicable: number;
+  readonly counts: ReadonlyMap<string, number>;
+}
+
+/** All differences of one cause, and the one that shows it best. */
+export interface Cause {
+  readonly key: string;
+  readonly differences: readonly Difference[];
+  readonly shortest: Difference;
+}
+
+/** What a closer look at a cause found. */
+export interface Looked {
+  /** The difference that shows it best now. */
+  readonly shortest: Difference;
+  readonly flaky: Mismatch['flaky'];
+  readonly guess: string | null;
+}
+
+type Layers = { readonly [name: string]: Layer };
+
 /** Judges all answers and sums up: one entry a cause, one row a rule and layer. */
 export function summarise(
   answered: readonly Answered[],
-  layers: { readonly [name: string]: Layer },
+  layers: Layers,
   schema: Schema,
   ledger: readonly Entry[],
 ): ProbeResult {
+  const judged = judgeAnswers(answered, layers, schema, ledger);
+  return resultOf(judged, causesOf(judged.differences, schema), layers, schema, ledger);
+}
+
+export function judgeAnswers(
+  answered: readonly Answered[],
+  layers: Layers,
+  schema: Schema,
+  ledger: readonly Entry[],
+): JudgedAnswers {
   const differences: Difference[] = [];
+  const agreeing: Answered[] = [];
   const counts = new Map<string, number>();
+  const fidelities = new Map(Object.entries(layers).map(([name, layer]) => [name, fidelitiesOf(layer, ledger)]));
   let notApplicable = 0;
   for (const one of answered) {
-    const layer = layers[one.layer];
-    if (layer === undefined) throw new Error(`no layer ${one.layer}`);
-    const judgement = judgeAnswer(one, layer, fidelitiesOf(layer, ledger), modelOf(one.case.ruleset, schema));
+    const [layer, own] = [layers[one.layer], fidelities.get(one.layer)];
+    if (layer === undefined || own === undefined) throw new Error(`no layer ${one.layer}`);
+    const judgement = judgeAnswer(one, layer, own, modelOf(one.case.ruleset, schema));
     if (judgement === 'not applicable') {
       notApplicable += 1;
       continue;
@@ -67,16 +112,27 @@ export function summarise(
     const about = typeof judgement === 'string' ? one.case.constraint : judgement.rule;
     const key = cell(about, one.layer);
     counts.set(key, (counts.get(key) ?? 0) + 1);
-    if (typeof judgement !== 'string') differences.push(judgement);
+    if (typeof judgement === 'string') agreeing.push(one);
+    else differences.push(judgement);
   }
-  const mismatches = byCause(
-    differences.filter(({ known }) => !known),
-    schema,
-  );
-  const known = byCause(
-    differences.filter((one) => one.known),
-    schema,
-  );
+  return { answered, differences, agreeing, notApplicable, counts };
+}
+
+/** @param looked what a closer look at a cause found, where there was one */
+export function resultOf(
+  judged: JudgedAnswers,
+  causes: readonly Cause[],
+  layers: Layers,
+  schema: Schema,
+  ledger: readonly Entry[],
+  looked: ReadonlyMap<Cause, Looked> = new Map(),
+): ProbeResult {
+  const told = (known: boolean) =>
+    causes
+      .filter(({ shortest }) => shortest.known === known)
+      .map((cause) => mismatchOf(cause, looked.get(cause) ?? null, layers, schema, ledger));
+  const [mismatches, known] = [told(false), told(true)];
+  const { answered, notApplicable, counts } = judged;
   return {
     rulesets: schema.map(({ ruleset }) => ruleset),
     layers: Object.entries(layers).map(([name, { kind }]) => ({ name, kind })),
@@ -93,22 +149,26 @@ function cell(rule: string, layer: string): string {
   return `${rule} ${layer}`;
 }
 
-function byCause(differences: readonly Difference[], schema: Schema): readonly Mismatch[] {
-  const groups = new Map<string, Difference[]>();
-  const single = differences.filter(({ case: one }) => one.criterion !== 'together');
-  for (const one of differences) {
-    if (!single.includes(one) && isExplained(one, single, schema)) continue;
-    const cause = causeOf(one);
-    groups.set(cause, [...(groups.get(cause) ?? []), one]);
-  }
-  return [...groups.values()].map((group) => mismatchOf(group, schema));
+/** The causes of differences: those that the ledger tells of apart from those that it does not. */
+export function causesOf(differences: readonly Difference[], schema: Schema): readonly Cause[] {
+  return [false, true].flatMap((known) => {
+    const groups = new Map<string, Difference[]>();
+    const own = differences.filter((one) => one.known === known);
+    const single = own.filter(({ case: one }) => one.criterion !== 'together');
+    for (const one of own) {
+      if (!single.includes(one) && isExplained(one, single, schema)) continue;
+      const cause = causeOf(one);
+      groups.set(cause, [...(groups.get(cause) ?? []), one]);
+    }
+    return [...groups].map(([key, group]) => ({ key, differences: group, shortest: shortestOf(group, schema) }));
+  });
 }
 
 /**
  * One cause: a rule, a layer, a kind. A layer that breaks down, refuses what is allowed, or keeps what it refused, does so
  * for a reason of its own: there it is the error, or what it blames, whatever the case was about.
  */
-function causeOf({ rule, layer, kind, observed, case: one, reason }: Difference): string {
+export function causeOf({ rule, layer, kind, observed, case: one, reason }: Difference): string {
   if (kind === 'breakdown') return `${layer} ${kind} ${reason}`;
   if ('refused' in observed && (kind === 'residue' || 'accepted' in one.expected)) {
     const blamed = observed.refused.map(({ pointer, rule }) => `${pointer} ${rule}`).join();
@@ -128,12 +188,27 @@ function isExplained(together: Difference, singles: readonly Difference[], schem
   return own.some(({ rule }) => blamed.includes(pointerToPath(constraintOf(rule, schema)?.blame ?? '')));
 }
 
-function mismatchOf(group: readonly Difference[], schema: Schema): Mismatch {
+function shortestOf(group: readonly Difference[], schema: Schema): Difference {
   // Cases come the most telling first; what was left behind is told best by the rule that came too late.
   const isResidue = group[0]?.kind === 'residue';
-  const [shortest] = isResidue ? group : [...group].sort((a, b) => sizeOf(a, schema) - sizeOf(b, schema));
+  // A case about the very rule shows it better than one about another that meets it.
+  const own = group.filter(({ rule, case: one }) => rule === one.constraint);
+  const sorted = [...(own.length > 0 ? own : group)].sort((a, b) => sizeOf(a, schema) - sizeOf(b, schema));
+  const [shortest] = isResidue ? group : sorted;
   if (shortest === undefined) throw new Error('a cause without a difference');
-  const { case: one, layer, kind, rule, observed, reason } = shortest;
+  return shortest;
+}
+
+function mismatchOf(
+  { differences, shortest: first }: Cause,
+  looked: Looked | null,
+  layers: Layers,
+  schema: Schema,
+  ledger: readonly Entry[],
+): Mismatch {
+  const { case: one, layer, kind, rule, observed, reason } = looked?.shortest ?? first;
+  const target = layers[layer]?.target;
+  const entry = ledger.find((other) => other.constraint === rule && other.target === target);
   return {
     case: one.id,
     ruleset: one.ruleset,
@@ -146,12 +221,15 @@ function mismatchOf(group: readonly Difference[], schema: Schema): Mismatch {
     observed,
     reason,
     shows: one.reason,
-    cases: group.length,
+    cases: differences.length,
+    guess: looked?.guess ?? null,
+    mend: entry?.becomes ?? null,
+    flaky: looked?.flaky ?? null,
   };
 }
 
 /** The length of what a person must read: the values that the rule is about. A JSON record reads easier than a form's. */
-function sizeOf({ case: one, rule }: Difference, schema: Schema): number {
+export function sizeOf({ case: one, rule }: Difference, schema: Schema): number {
   const subjects = constraintOf(rule, schema)?.subjects ?? [];
   const input = one.input as { readonly [name: string]: unknown };
   const told = subjects.length === 0 ? input : subjects.map((path) => input?.[path] ?? null);

@@ -1,4 +1,4 @@
-import { askAll, summarise } from '../agreement/index.js';
+import { probeLayers } from '../agreement/index.js';
 import { casesFor } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import { ledgerOf } from '../core/targets/index.js';
@@ -19,9 +19,8 @@ export async function probe(project: Project, options: ProbeOptions, terminal: T
   const { asked, layers } = narrowed(project, options);
   const cases = asked.flatMap((model) => casesFor(model, project.schema));
   const { progress, done } = progressLine(terminal);
-  const answered = await askAll(cases, layers, project, progress);
+  const result = await probeLayers(cases, layers, project, asked, ledgerOf(project.schema), progress);
   done();
-  const result = summarise(answered, layers, asked, ledgerOf(project.schema));
   const everything = { known: options.known === true };
   terminal.out(
     options.format === 'json'

@@ -24,7 +24,8 @@ export function probeText(
       '✓ cases that agree   ~ differences that the ledger tells   ✗ disagreements   – not for this layer to hold',
     ),
   ];
-  if (mismatches.length > 0) parts.push(list('Disagreements', mismatches, schema, look, paint));
+  if (mismatches.length > 0)
+    parts.push(list('Disagreements', mismatches, schema, look, paint), mends(mismatches, look, paint));
   if (everything.known && known.length > 0) parts.push(list('Known differences', known, schema, look, paint));
   parts.push(verdictLine(result, paint));
   return `${parts.join('\n\n')}\n`;
@@ -82,14 +83,36 @@ function list(title: string, mismatches: readonly Mismatch[], schema: Schema, lo
   const rows = schema.flatMap(({ ruleset, constraints }) => {
     const own = mismatches.filter((one) => one.ruleset === ruleset);
     if (own.length === 0) return [];
-    const lines = own.map(({ layer, rule, input, reason, shows }) => {
+    const lines = own.map((one) => {
+      const { layer, rule, input, reason, shows, flaky } = one;
       const subjects = constraints.find(({ id }) => id === rule)?.subjects ?? [];
       const does = reason === 'accepts it' ? `${reason} ${paint.dim(`(${shows})`)}` : cut(reason);
-      return [`  ${layer}`, paint.bold(rule.slice(ruleset.length + 1)), shownInput(input, subjects), does];
+      const often = flaky === null ? '' : paint.yellow(`; flaky: so in ${flaky.differed} of ${flaky.tries} tries`);
+      const number = `${mismatches.indexOf(one) + 1}`.padStart(2);
+      return [
+        `${number} ${layer}`,
+        paint.bold(rule.slice(ruleset.length + 1)),
+        shownInput(input, subjects),
+        does + often,
+      ];
     });
     return [[paint.bold(ruleset), ...head.slice(1)], ...lines];
   });
   return `${paint.bold(`${title}: ${mismatches.length}`)}\n${columns(rows, look, 3)}`;
+}
+
+/** By the numbers of the list: what is likely behind each disagreement, and what its rule is compiled to. */
+function mends(mismatches: readonly Mismatch[], look: Look, paint: Paint): string {
+  const rows = mismatches.flatMap(({ layer, guess, mend, kind }, at) => {
+    if (guess === null && mend === null) return [];
+    const number = `${at + 1}`.padStart(2);
+    return [
+      [`${number} ${layer}`, guess ?? paint.dim('–'), mend === null || kind === 'blame' ? paint.dim('–') : cut(mend)],
+    ];
+  });
+  if (rows.length === 0) return '';
+  const head = ['layer', 'the likely mistake', 'what the rule is compiled to'].map((name) => paint.dim(name));
+  return `${paint.bold('To mend them')}\n${columns([head, ...rows], look, 2)}`;
 }
 
 function verdictLine(

@@ -19,7 +19,7 @@ import * as values from './rewrites/values.js';
 import { storings, storingsOf } from './store.js';
 
 export { Equivalence, type Likeness } from './equivalence.js';
-export { type Check, type Checked, type CheckHow, handlings } from './handling.js';
+export { type Check, type Checked, type CheckHow, handlings, handlingsOf } from './handling.js';
 export type { Mutant, Plant } from './mistake.js';
 export { MemoryStore, type Storing, storings } from './store.js';
 

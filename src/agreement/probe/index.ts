@@ -1,0 +1,65 @@
+import type { Schema } from '../../core/declare/index.js';
+import type { Case, Entry } from '../../core/model/index.js';
+import { type Layer, modelOf, type Surroundings } from '../../layers/layer.js';
+import { askAll, type Progress } from '../run.js';
+import {
+  type Cause,
+  causesOf,
+  type JudgedAnswers,
+  judgeAnswers,
+  type Looked,
+  type ProbeResult,
+  resultOf,
+} from '../summary.js';
+import { lookCloser } from './closer.js';
+import { guess, isAbout } from './guess.js';
+
+/** At most so many right answers are held against a suspected mistake. */
+const MOST_HELD = 300;
+
+/**
+ * Gives every case to every layer, and takes a closer look at each disagreement: asks again whether it is always there,
+ * looks for the shortest input that shows it, and for the mistake that accounts for it.
+ *
+ * @param asked the rulesets that are told of
+ * @throws what a layer's `open` throws: ProblemError where it can't be reached
+ */
+export async function probeLayers(
+  cases: readonly Case[],
+  layers: { readonly [name: string]: Layer },
+  surroundings: Surroundings,
+  asked: Schema,
+  ledger: readonly Entry[],
+  progress: Progress = () => {},
+): Promise<ProbeResult> {
+  const answered = await askAll(cases, layers, surroundings, progress);
+  const judged = judgeAnswers(answered, layers, asked, ledger);
+  const causes = causesOf(judged.differences, asked);
+  const looked = new Map<Cause, Looked>();
+  for (const [name, layer] of Object.entries(layers)) {
+    const own = causes.filter(({ shortest }) => !shortest.known && shortest.layer === name);
+    for (const [cause, closer] of await lookCloser(layer, own, surroundings, ledger)) {
+      const likely = closer.flaky === null ? guessFor(cause, judged, asked, layer) : null;
+      looked.set(cause, { ...closer, guess: likely });
+    }
+  }
+  return resultOf(judged, causes, layers, asked, ledger, looked);
+}
+
+function guessFor(
+  cause: Cause,
+  { agreeing, differences }: JudgedAnswers,
+  schema: Schema,
+  { can }: Layer,
+): string | null {
+  const { layer, rule, case: one } = cause.shortest;
+  const model = modelOf(one.ruleset, schema);
+  // What a table takes of other wires, a server has read before.
+  const isNear = (name: string, { ruleset, constraint, wire }: Case) =>
+    name === layer && can.wires.includes(wire) && ruleset === one.ruleset && isAbout(rule, constraint, model);
+  const right = agreeing.filter((other) => isNear(other.layer, other.case)).map((answered) => answered.case);
+  const others = differences.filter(
+    (other) => !other.known && !cause.differences.includes(other) && isNear(other.layer, other.case),
+  );
+  return guess(rule, cause.differences, right.slice(0, MOST_HELD), others, model);
+}
