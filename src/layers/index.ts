@@ -10,6 +10,7 @@ export {
 } from './http/index.js';
 export type { Layer, OpenLayer, Surroundings } from './layer.js';
 export { mariadbLayer } from './mariadb.js';
+export type { OtherNames, TableNames } from './other-names.js';
 export { type PageOptions, pageLayer } from './page/index.js';
 export { postgresqlLayer } from './postgresql.js';
 export { sqliteLayer } from './sqlite.js';

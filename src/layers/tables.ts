@@ -10,7 +10,9 @@ import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../se
 import { readRows, storedRecord } from '../server/read-records.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
+import { type OtherNames, strangeName, withNames } from './other-names.js';
 import { isOfStoredRow } from './stored-already.js';
+import { unfit } from './unfit.js';
 import { updated } from './updated.js';
 
 /** Which tables are probed: without any of these, the compiled ones, in an engine in this process. */
@@ -21,6 +23,8 @@ export interface TableOptions {
   readonly url?: string;
   /** An open connection to such a database. It stays open. */
   readonly handle?: Handle | (() => Handle | Promise<Handle>);
+  /** What the tables call things otherwise than declared. */
+  readonly names?: OtherNames;
   /** The rulesets to probe, where there is not a table for each; the tables that they refer to must be there. */
   readonly rulesets?: readonly string[];
 }
@@ -73,13 +77,17 @@ interface Known {
 export async function openTables(
   engine: TableEngine,
   options: TableOptions,
-  { schema }: Surroundings,
+  { schema: declared }: Surroundings,
   sql: string | null,
 ): Promise<OpenLayer> {
+  const { names = {} } = options;
+  const schema = withNames(declared, names);
   const unreachable = async (reason: string): Promise<never> => {
     await engine.close();
     throw new ProblemError([problems.layerUnreachable(null, engine.name, reason)]);
   };
+  const strange = strangeName(declared, names);
+  if (strange !== null) await unreachable(strange);
   if (sql !== null)
     await engine.connection.run(sql).catch((error) => unreachable(`its SQL fails: ${messageOf(error)}`));
   const lacking = await unfit(engine, schema, options).catch((error) => unreachable(messageOf(error)));
@@ -110,26 +118,6 @@ export function tablesSql(options: TableOptions, target: string, { folder, outpu
   if (existsSync(file)) return readFileSync(file, 'utf8');
   const missing = problems.fileMissing(null, 'The layer', file);
   throw new ProblemError([sql === undefined ? problems.notCompiled(null, file) : missing]);
-}
-
-/** Every column that the models name must be there: a table that differs is never taken for the right one. */
-async function unfit(engine: TableEngine, schema: Schema, { rulesets }: TableOptions): Promise<string | null> {
-  for (const model of schema) {
-    const { ruleset } = model;
-    if (rulesets !== undefined && !rulesets.includes(ruleset)) continue;
-    for (const { name, of, fields, key } of tablesOf(model)) {
-      const columns = await engine.columnsOf(name);
-      const whose = of === '' ? ruleset : `${ruleset}.${of}`;
-      if (columns.length === 0) return `there is no table "${name}" for ${whose}`;
-      const wanted = [...fields, ...(of === '' ? [] : key.map((one) => ({ column: one.name, path: one.name })))];
-      const lacking = wanted.find(({ column }) => !columns.includes(column));
-      if (lacking !== undefined)
-        return `the table "${name}" has no column "${lacking.column}" for ${ruleset}.${lacking.path}`;
-      const why = await engine.refuses(name);
-      if (why !== null) return why;
-    }
-  }
-  return null;
 }
 
 /** Cases with the same rows before them, together: those rows are stored once for all of them. */

@@ -1,12 +1,14 @@
 import assert from 'node:assert/strict';
+import { readFileSync } from 'node:fs';
 import { describe, test } from 'node:test';
 import { askAll, summarise } from '../../src/agreement/index.js';
 import { casesFor } from '../../src/core/cases/index.js';
 import { schemaOf } from '../../src/core/declare/index.js';
 import { ledgerOf } from '../../src/core/targets/index.js';
 import { integer, reference, ruleset, text } from '../../src/index.js';
-import { type Layer, postgresqlLayer, sqliteLayer } from '../../src/layers/index.js';
+import { type Layer, type OtherNames, postgresqlLayer, sqliteLayer } from '../../src/layers/index.js';
 import { temporaryFolder } from '../fixtures/project.js';
+import { studio } from '../fixtures/schema.js';
 
 const kiln = ruleset('kiln', {
   key: 'code',
@@ -84,5 +86,63 @@ describe('tables that were made by hand', () => {
       END $$;
       CREATE TRIGGER odd BEFORE INSERT ON kiln FOR EACH ROW EXECUTE FUNCTION odd();`;
     assert.deepEqual(await mismatches(postgresqlLayer({ sql: 'tables.sql' }), sql), ['kiln.hottest.min altered']);
+  });
+});
+
+describe('tables that call things otherwise than declared', () => {
+  const renamed = (text: string) =>
+    Object.entries({
+      firings_helpers: 'booking_helpers',
+      firing_tag: 'booking',
+      firings: 'bookings',
+      position: 'place',
+      item: 'helper',
+      load_on: 'load_date',
+      shelf_bay: 'bay',
+      kilns: 'ovens',
+      code: 'oven_code',
+    }).reduce((sql, [from, to]) => sql.replace(new RegExp(`\\b${from}\\b`, 'g'), to), text);
+  const names: OtherNames = {
+    firing: {
+      table: 'bookings',
+      columns: { loadOn: 'load_date', 'shelf.bay': 'bay', 'helpers[]': 'helper' },
+      lists: { helpers: { table: 'booking_helpers', owner: 'booking', position: 'place' } },
+    },
+    kiln: { table: 'ovens', columns: { code: 'oven_code' } },
+  };
+  const own = studio.filter(({ ruleset: name }) => name === 'firing');
+  const ofFiring = own.flatMap((model) => casesFor(model, studio));
+  const probed = async (layer: Layer, engine: string) => {
+    const text = readFileSync(`examples/layers-by-hand/mended/tables.${engine}.sql`, 'utf8');
+    const { folder, remove } = temporaryFolder({ 'tables.sql': renamed(text) });
+    try {
+      const answered = await askAll(ofFiring, { table: layer }, { schema: studio, folder, output: folder });
+      return summarise(answered, { table: layer }, own, ledgerOf(studio));
+    } finally {
+      remove();
+    }
+  };
+  const options = { sql: 'tables.sql', rulesets: ['firing'], names };
+
+  for (const [engine, layer] of [
+    ['sqlite', sqliteLayer(options)],
+    ['postgresql', postgresqlLayer(options)],
+  ] as const)
+    test(`${engine}: by a mapping they are probed as any other`, async () => {
+      const { mismatches, answers } = await probed(layer, engine);
+      assert.deepEqual(mismatches, []);
+      assert.ok(answers > 1_000, `${answers} answers`);
+    });
+
+  test('without the mapping, or with one that is about nothing, it is told what is missing', async () => {
+    const reason = (problem: RegExp) => (error: { readonly problems: readonly { readonly message: string }[] }) =>
+      problem.test(error.problems[0]?.message ?? '');
+    await assert.rejects(probed(sqliteLayer({ ...options, names: {} }), 'sqlite'), reason(/no table "firings"/));
+    const strange = { firing: { columns: { loadDay: 'load_date' } } };
+    await assert.rejects(
+      probed(sqliteLayer({ ...options, names: strange }), 'sqlite'),
+      reason(/firing has no field loadDay/),
+    );
+    await assert.rejects(probed(sqliteLayer({ ...options, names: { oven: {} } }), 'sqlite'), reason(/no ruleset oven/));
   });
 });

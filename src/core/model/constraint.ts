@@ -32,6 +32,13 @@ export interface Constraint {
 /** A plain function of a custom rule or an asking one, called with the values of the fields that the rule lists. */
 export type RuleFunction = (...values: readonly Value[]) => unknown;
 
+/** The names of a table within: its own, of the column that says whose it is, and of that of an entry's place. */
+export interface Home {
+  readonly table?: string;
+  readonly owner?: string;
+  readonly position?: string;
+}
+
 /** One ruleset, lowered to data, but for the functions of its custom rules. Constraints in the order they are told. */
 export interface Model<K extends string = string> {
   readonly ruleset: string;
@@ -49,6 +56,8 @@ export interface Model<K extends string = string> {
   readonly fields: { readonly [name: string]: Field<K> };
   readonly constraints: readonly Constraint[];
   readonly functions: { readonly [rule: string]: RuleFunction };
+  /** Tables of lists and records within that go by other names than those that are made up for them, by path. */
+  readonly homes?: { readonly [path: Path]: Home };
   /** Look-up indexes that are no rules, by name. */
   readonly indexes: { readonly [name: string]: readonly Path[] };
 }

@@ -4,6 +4,7 @@ export {
   allFields,
   type Constraint,
   fieldAt,
+  type Home,
   type Model,
   plainFields,
   type RuleFunction,

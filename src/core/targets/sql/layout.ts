@@ -87,13 +87,18 @@ function within(fields: Fields, parent: Table): readonly Table[] {
 function ownTable(field: KnownField, parent: Table): readonly Table[] {
   const { item } = field;
   const inside: Fields = item === null ? (field.fields ?? {}) : (item.fields ?? { item });
+  const home = parent.model.homes?.[field.path] ?? {};
+  const whose = parent.key.map((column, at) => {
+    const key = renamed(column, at, parent);
+    return at === 0 && home.owner !== undefined ? { ...key, name: home.owner } : key;
+  });
   const table: Table = {
     model: parent.model,
-    name: cutName(`${parent.name}_${field.column}`),
+    name: home.table ?? cutName(`${parent.name}_${field.column}`),
     of: field.path,
     label: field.label,
     fields: columnsAmong(inside),
-    key: [...parent.key.map((column, at) => renamed(column, at, parent)), ...(item === null ? [] : [place])],
+    key: [...whose, ...(item === null ? [] : [{ ...place, name: home.position ?? place.name }])],
     parent,
     lengths: lengthsOf(columnsAmong(inside)),
   };
