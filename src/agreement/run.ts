@@ -12,9 +12,13 @@ export interface Answered {
 /** Told before a layer is opened and after each answer: how many of how many it has given. */
 export type Progress = (layer: string, done: number, of: number) => void;
 
+/** So many answers may come before others get their turn: an engine in this process leaves none, and nobody could stop it. */
+const AT_A_STRETCH = 50;
+
 /**
  * Gives every case to every layer, one layer after the other. A layer is closed whatever happens.
  *
+ * @param stop asks to stop: what is under way is finished and undone, and its reason thrown
  * @throws what a layer's `open` throws: ProblemError where it can't be reached
  */
 export async function askAll(
@@ -22,6 +26,7 @@ export async function askAll(
   layers: { readonly [name: string]: Layer },
   surroundings: Surroundings,
   progress: Progress = () => {},
+  stop: AbortSignal | null = null,
 ): Promise<readonly Answered[]> {
   const answers: Answered[] = [];
   for (const [name, layer] of Object.entries(layers)) {
@@ -42,6 +47,8 @@ export async function askAll(
         answers.push({ case: one, layer: name, answer });
         done += 1;
         progress(name, done, wanted.length);
+        if (done % AT_A_STRETCH === 0) await new Promise(setImmediate);
+        stop?.throwIfAborted();
       }
     } finally {
       await opened.close();

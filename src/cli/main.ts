@@ -12,7 +12,7 @@ import { probe } from './probe.js';
 import { defaultConfig, loadProject } from './project.js';
 import { review } from './review.js';
 import { strength } from './strength.js';
-import { shortener, type Terminal } from './terminal.js';
+import { STOPPED, shortener, type Terminal } from './terminal.js';
 import { tryRecord } from './try.js';
 
 /** Exit codes: 0 all agree, 1 findings, 2 the command or the configuration is wrong, 3 a layer out of reach, 4 our fault. */
@@ -46,6 +46,10 @@ export async function run(words: readonly string[], terminal: Terminal): Promise
 }
 
 function told(error: unknown, terminal: Terminal): number {
+  if (terminal.stop?.aborted === true && error === terminal.stop.reason) {
+    terminal.note('Stopped before the end; nothing was left behind.\n');
+    return STOPPED;
+  }
   if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : WRONG;
   const found = problemsOf(error);
   if (found !== null) {
@@ -66,7 +70,7 @@ function programFor(terminal: Terminal, finish: (code: number) => void): Command
     .showHelpAfterError('(echo-rule --help lists the commands and options)')
     .addHelpText(
       'after',
-      '\nExit codes: 0 all agree, 1 findings, 2 the command or configuration is wrong,\n3 a layer could not be reached, 4 a fault of echo-rule itself.',
+      '\nExit codes: 0 all agree, 1 findings, 2 the command or configuration is wrong,\n3 a layer could not be reached, 4 a fault of echo-rule itself, 130 stopped by a signal.',
     )
     .exitOverride();
   const project = () => loadProject((program.opts() as Common).config);

@@ -19,7 +19,7 @@ export async function probe(project: Project, options: ProbeOptions, terminal: T
   const { asked, layers } = narrowed(project, options);
   const cases = asked.flatMap((model) => casesFor(model, project.schema));
   const { progress, done } = progressLine(terminal);
-  const result = await probeLayers(cases, layers, project, asked, ledgerOf(project.schema), progress);
+  const result = await probeLayers(cases, layers, project, asked, ledgerOf(project.schema), progress, terminal.stop);
   done();
   const everything = { known: options.known === true };
   terminal.out(

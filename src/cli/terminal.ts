@@ -10,11 +10,24 @@ export interface Terminal {
   /** True where notes reach a person who waits. */
   readonly live: boolean;
   readonly folder: string;
+  /** Asks a command to stop: it undoes what it has under way, and ends. */
+  readonly stop?: AbortSignal;
 }
 
 const DEFAULT_WIDTH = 120;
+/** The exit code of what was stopped by a signal, as shells have it. */
+export const STOPPED = 130;
 
 export function processTerminal(): Terminal {
+  const stopping = new AbortController();
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+    process.on(signal, () => {
+      // Whoever asks twice does not want to wait.
+      if (stopping.signal.aborted) process.exit(STOPPED);
+      stopping.abort();
+      process.stderr.write('\nStopping: what is under way is undone first. Once more to stop at once.\n');
+    });
+  }
   const { env, stdout, stderr } = process;
   const colour = env.NO_COLOR === undefined && (env.FORCE_COLOR !== undefined || stdout.isTTY === true);
   return {
@@ -23,6 +36,7 @@ export function processTerminal(): Terminal {
     look: { colour, width: stdout.columns ?? (Number(env.COLUMNS) || DEFAULT_WIDTH) },
     live: stderr.isTTY === true,
     folder: process.cwd(),
+    stop: stopping.signal,
   };
 }
 

@@ -37,7 +37,9 @@ async function opened({ url = '' }: TableOptions): Promise<Opened> {
   const connection = await loaded.createConnection(options).catch((error: unknown) => {
     throw new ProblemError([problems.layerUnreachable(null, 'mariadb', withoutAddress(error, address))]);
   });
-  return { handle: connection, close: () => connection.end() };
+  // A connection that is lost is told by the next statement; without a listener it would end the process.
+  connection.on('error', () => {});
+  return { handle: connection, close: () => connection.end().catch(() => {}) };
 }
 
 /** What probing asks of an open connection. */

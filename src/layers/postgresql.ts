@@ -48,7 +48,9 @@ async function opened({ url }: TableOptions): Promise<Opened> {
   await client.connect().catch((error: unknown) => {
     throw new ProblemError([problems.layerUnreachable(null, 'postgresql', withoutAddress(error, address))]);
   });
-  return { handle: client, close: () => client.end() };
+  // A connection that is lost is told by the next statement; without a listener it would end the process.
+  client.on('error', () => {});
+  return { handle: client, close: () => client.end().catch(() => {}) };
 }
 
 /** What probing asks of an open connection. */

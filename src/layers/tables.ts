@@ -10,6 +10,7 @@ import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../se
 import { readRows, storedRecord } from '../server/read-records.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
+import { lost } from './lost.js';
 import { type OtherNames, strangeName, withNames } from './other-names.js';
 import { isOfStoredRow } from './stored-already.js';
 import { unfit } from './unfit.js';
@@ -99,7 +100,11 @@ export async function openTables(
   };
   return {
     async *answer(cases) {
-      for (const group of byBefore(cases)) yield* answerGroup(engine, schema, known, group);
+      try {
+        for (const group of byBefore(cases)) yield* answerGroup(engine, schema, known, group);
+      } catch (error) {
+        throw lost(error, engine.name);
+      }
     },
     async stored(ruleset) {
       const model = modelOf(ruleset, schema);
@@ -151,6 +156,7 @@ async function* answerGroup(
 ): AsyncIterable<readonly [Case, Answer]> {
   const { connection } = engine;
   await connection.run(engine.begin);
+  let failure: unknown = null;
   try {
     const failed = await storeBefore(connection, schema, group[0]);
     for (let at = 0; at < group.length; at += AT_ONCE) {
@@ -176,8 +182,14 @@ async function* answerGroup(
         ] as const;
       }
     }
+  } catch (error) {
+    failure = error;
+    throw error;
   } finally {
-    await connection.run('ROLLBACK');
+    // Where the connection is lost, so is the transaction: what is told is that.
+    await connection.run('ROLLBACK').catch((error: unknown) => {
+      if (failure === null) throw error;
+    });
   }
 }
 

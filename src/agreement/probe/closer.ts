@@ -28,12 +28,13 @@ export async function lookCloser(
   causes: readonly Cause[],
   surroundings: Surroundings,
   ledger: readonly Entry[],
+  stop: AbortSignal | null = null,
 ): Promise<ReadonlyMap<Cause, Closer>> {
   const found = new Map<Cause, Closer>();
   if (causes.length === 0) return found;
   const opened = await layer.open(surroundings);
   try {
-    const looking = new Looking(layer, opened, surroundings, ledger);
+    const looking = new Looking(layer, opened, surroundings, ledger, stop);
     const flaky = await looking.again(causes);
     const steady = new Map<Cause, Difference>();
     for (const cause of causes) {
@@ -52,9 +53,17 @@ class Looking {
   readonly #layer: Layer;
   readonly #opened: OpenLayer;
   readonly #surroundings: Surroundings;
+  readonly #stop: AbortSignal | null;
   readonly #fidelities: ReturnType<typeof fidelitiesOf>;
 
-  constructor(layer: Layer, opened: OpenLayer, surroundings: Surroundings, ledger: readonly Entry[]) {
+  constructor(
+    layer: Layer,
+    opened: OpenLayer,
+    surroundings: Surroundings,
+    ledger: readonly Entry[],
+    stop: AbortSignal | null,
+  ) {
+    this.#stop = stop;
     this.#layer = layer;
     this.#opened = opened;
     this.#surroundings = surroundings;
@@ -136,6 +145,7 @@ class Looking {
     const wanted = cases.filter((one) => whyNotFor(this.#layer, one, schema) === null);
     const found = new Map<string, Difference>();
     for await (const [one, answer] of this.#opened.answer(wanted)) {
+      this.#stop?.throwIfAborted();
       const model = modelOf(one.ruleset, schema);
       const judged = judgeAnswer({ case: one, layer: name, answer }, this.#layer, this.#fidelities, model);
       if (typeof judged !== 'string' && !judged.known) found.set(one.id, judged);

@@ -22,6 +22,7 @@ const MOST_HELD = 300;
  * looks for the shortest input that shows it, and for the mistake that accounts for it.
  *
  * @param asked the rulesets that are told of
+ * @param stop asks to stop: what is under way is finished and undone, and its reason thrown
  * @throws what a layer's `open` throws: ProblemError where it can't be reached
  */
 export async function probeLayers(
@@ -31,14 +32,15 @@ export async function probeLayers(
   asked: Schema,
   ledger: readonly Entry[],
   progress: Progress = () => {},
+  stop: AbortSignal | null = null,
 ): Promise<ProbeResult> {
-  const answered = await askAll(cases, layers, surroundings, progress);
+  const answered = await askAll(cases, layers, surroundings, progress, stop);
   const judged = judgeAnswers(answered, layers, asked, ledger);
   const causes = causesOf(judged.differences, asked);
   const looked = new Map<Cause, Looked>();
   for (const [name, layer] of Object.entries(layers)) {
     const own = causes.filter(({ shortest }) => !shortest.known && shortest.layer === name);
-    for (const [cause, closer] of await lookCloser(layer, own, surroundings, ledger)) {
+    for (const [cause, closer] of await lookCloser(layer, own, surroundings, ledger, stop)) {
       const likely = closer.flaky === null ? guessFor(cause, judged, asked, layer) : null;
       looked.set(cause, { ...closer, guess: likely });
     }

@@ -24,12 +24,17 @@ export async function* inParallel<T, R>(
     running.add(done);
     return true;
   };
-  while (waiting.length > 0 || running.size > 0) {
-    while (running.size < atOnce && start());
-    const { result, claimed, done } = await Promise.race(running);
-    running.delete(done());
-    for (const claim of claimed) taken.delete(claim);
-    yield result;
+  try {
+    while (waiting.length > 0 || running.size > 0) {
+      while (running.size < atOnce && start());
+      const { result, claimed, done } = await Promise.race(running);
+      running.delete(done());
+      for (const claim of claimed) taken.delete(claim);
+      yield result;
+    }
+  } finally {
+    // Whoever stops asking waits for what is under way: it undoes what it did.
+    await Promise.allSettled(running);
   }
 }
 

@@ -72,6 +72,12 @@ function missesTarget({ expected }: Case, { constraints }: Schema[number]): bool
   return constraints.some(({ id, predicate }) => predicate.op === 'refersTo' && blamed.some(({ rule }) => rule === id));
 }
 
+/** A server that is gone for so many requests in a row is asked no more. */
+const MOST_UNHEARD = 20;
+/** How often it is tried to remove what was made, and after which pause, in milliseconds. */
+const TRIES = 10;
+const PAUSE = 500;
+
 /** Asks an interface about cases. */
 class Asking {
   readonly #options: HttpOptions;
@@ -80,6 +86,8 @@ class Asking {
   readonly #stored: Stored;
   /** Records of cases that are being answered: removed even where the run is stopped between. */
   readonly #open = new Set<string>();
+  /** So many requests in a row came to nobody. */
+  #unheard = 0;
 
   constructor(options: HttpOptions, schema: Schema, sender: Sender) {
     this.#options = options;
@@ -97,7 +105,11 @@ class Asking {
     const meets = ({ before, ruleset, existing }: Case) =>
       existing !== null || before.some((one) => one.ruleset === ruleset);
     const isAlone = (one: Case) => setUp !== undefined || cleanUp !== undefined || meets(one);
-    const ask = async (one: Case) => [one, await this.#ask(one)] as const;
+    const ask = async (one: Case) => {
+      const answer = await this.#ask(one);
+      this.#note(answer);
+      return [one, answer] as const;
+    };
     for (const model of this.#schema) {
       const own = cases.filter(({ ruleset }) => ruleset === model.ruleset);
       const missing = own.filter((one) => missesTarget(one, model));
@@ -114,9 +126,37 @@ class Asking {
     }
   }
 
+  /**
+   * Removes all that it made; a server that is being started anew is waited for.
+   *
+   * @throws ProblemError `layer_unreachable` with the addresses of what had to stay
+   */
   async close(): Promise<void> {
-    for (const address of this.#open) await this.#stored.remove(address);
-    await this.#stored.clear();
+    for (let tried = 0; tried < TRIES; tried += 1) {
+      if (tried > 0) await new Promise((resolve) => setTimeout(resolve, PAUSE));
+      for (const address of this.#open) if (await this.#stored.remove(address)) this.#open.delete(address);
+      await this.#stored.clear();
+      if (this.#remaining.length === 0) return;
+    }
+    throw new ProblemError([
+      problems.layerUnreachable(
+        null,
+        'http',
+        `nobody answers there any more; left behind: ${this.#remaining.join(', ')}`,
+      ),
+    ]);
+  }
+
+  get #remaining(): readonly string[] {
+    return [...this.#open, ...this.#stored.left];
+  }
+
+  /** @throws ProblemError `layer_unreachable` where nobody has answered for a while */
+  #note(answer: Answer): void {
+    const isRefused = 'breakdown' in answer && /ECONNREFUSED/.test(answer.breakdown);
+    this.#unheard = isRefused ? this.#unheard + 1 : 0;
+    if (this.#unheard >= MOST_UNHEARD)
+      throw new ProblemError([problems.layerUnreachable(null, 'http', 'nobody answers there any more: ECONNREFUSED')]);
   }
 
   async #ask(one: Case): Promise<Answer> {
@@ -133,10 +173,7 @@ class Asking {
     } catch (error) {
       return { breakdown: error instanceof Error ? `${error.name}: ${error.message}` : String(error) };
     } finally {
-      for (const address of made.reverse()) {
-        await this.#stored.remove(address);
-        this.#open.delete(address);
-      }
+      for (const address of made.reverse()) if (await this.#stored.remove(address)) this.#open.delete(address);
       await this.#options.cleanUp?.(one, this.#send);
     }
   }

@@ -97,15 +97,23 @@ export class Stored {
     return recordIn(at(answer.body, this.#options.stored ?? ''), modelOf(ruleset, this.#schema)) ?? {};
   }
 
-  async remove(address: string): Promise<void> {
-    await this.#sender.send('DELETE', address);
+  /** Removes a record; false where nobody answered. */
+  async remove(address: string): Promise<boolean> {
+    return !('unanswered' in (await this.#sender.send('DELETE', address)));
   }
 
-  /** Removes what the cases referred to, the last made first, as others may refer to it. */
+  /** Removes what the cases referred to, the last made first, as others may refer to it. What could not be removed stays. */
   async clear(): Promise<void> {
     await Promise.allSettled(this.#shared.values());
     this.#shared.clear();
-    for (const address of this.#addresses.splice(0).reverse()) await this.remove(address);
+    const kept: string[] = [];
+    for (const address of this.#addresses.splice(0).reverse()) if (!(await this.remove(address))) kept.push(address);
+    this.#addresses.push(...kept.reverse());
+  }
+
+  /** The records that it made and could not remove. */
+  get left(): readonly string[] {
+    return this.#addresses;
   }
 }
 

@@ -35,6 +35,9 @@ export async function openBrowser(
   try {
     const browser = await chromium.launch({
       executablePath,
+      // Who started the browser closes it, and what it made beside it.
+      handleSIGINT: false,
+      handleSIGTERM: false,
       args: [
         '--headless',
         ...(isRoot ? ['--no-sandbox'] : []),
