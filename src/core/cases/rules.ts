@@ -83,13 +83,17 @@ export function combinations(context: Context, { id, subjects, predicate }: Cons
     const value = valueAt(context.base, path);
     return value === null ? [] : stepsFrom(kindOf(valueField(fieldAt(context.model, path))).domain, value);
   });
+  // Numbers that one field turns on may be what another is compared with.
+  const turning = subjects
+    .flatMap((path) => pivotsOf(context.model, path, predicate))
+    .filter((value) => typeof value === 'number');
   // Of what is asked whether it is there, a required field may be missing, too.
   const asksPresence = conditionsOf(predicate).some(({ op }) => op === 'given' || op === 'givenCount');
   const perField: (readonly [path: string, values: readonly Value[]])[] = [];
   for (const path of subjects) {
     const field = fieldAt(context.model, path);
     const own = [...pivotsOf(context.model, path, predicate), valueAt(context.base, path)];
-    const shared = near.filter((value) => typeof value === typeof valueAt(context.base, path));
+    const shared = [...near, ...turning].filter((value) => typeof value === typeof valueAt(context.base, path));
     const more = (context.choices.get(path) ?? []).slice(0, 3);
     const lists =
       field.item === null ? [] : countsIn(predicate).map((count) => listOf(field.item as KnownField, count));

@@ -81,8 +81,16 @@ export class Equivalence {
       // What is let through is seen where no other rule refuses it; what is refused, where the record is right by all rules.
       const forms = Object.hasOwn(tableTargets, layer) ? [] : this.#letterCases();
       const held = [...beside.filter((one) => layer !== 'store' && this.#isHeld(one, layer)), ...forms];
-      const likeness = this.#ofPredicates(before, after, { held, all: [...beside, ...forms] });
-      if (likeness.is !== 'equivalent') return likeness;
+      const all = [...beside, ...forms];
+      const likeness = this.#ofPredicates(before, after, { held, all });
+      if (likeness.is === 'equivalent') continue;
+      // A type such as that of UUIDs refuses most of what is none, and reads some of it as one: which, is not known.
+      const altering = beside.filter((one) => this.#isAltered(one, layer));
+      const isBehind =
+        likeness.is === 'different' &&
+        altering.length > 0 &&
+        this.#ofPredicates(before, after, { held: [...held, ...altering], all }).is === 'equivalent';
+      return isBehind ? { is: 'undecided', why: "what its column's type makes of it is not reasoned about" } : likeness;
     }
     return { is: 'equivalent', why: 'no record breaks one and keeps the other' };
   }
@@ -131,6 +139,11 @@ export class Equivalence {
   #isHeld({ id }: Constraint, target: TargetName): boolean {
     const entry = this.#ledger.find((one) => one.constraint === id && one.target === target);
     return entry === undefined || entry.fidelity.is === 'exact';
+  }
+
+  #isAltered({ id }: Constraint, target: Mutant['layer']): boolean {
+    const entry = this.#ledger.find((one) => one.constraint === id && one.target === target);
+    return entry?.fidelity.is === 'altering';
   }
 
   /** No record tells the two predicates apart, among those that keep the others. */

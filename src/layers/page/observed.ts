@@ -12,21 +12,40 @@ export interface Looking {
   readonly message: string | null;
 }
 
-/** Notes what is described beside the controls before anything is wrong: a hint is no message. */
-export async function noteHints(page: Page, looking: Looking): Promise<void> {
-  await page.evaluate(({ form, message }) => {
-    const known = globalThis as unknown as { echoRuleHints?: Map<Element, string> };
-    // What stands there once the first case was answered may be a message.
-    const hints = known.echoRuleHints ?? new Map<Element, string>();
-    for (const one of document.querySelectorAll<HTMLInputElement>(`${form} [name]`)) {
-      const ids = `${one.getAttribute('aria-describedby') ?? ''} ${one.getAttribute('aria-errormessage') ?? ''}`;
-      const places = ids.split(/\s+/).flatMap((id) => (id === '' ? [] : [document.getElementById(id)]));
-      const own = message === null ? [] : [document.querySelector(message.replaceAll('{name}', CSS.escape(one.name)))];
-      for (const place of [...places, ...own])
-        if (place !== null && !hints.has(place)) hints.set(place, place.textContent ?? '');
-    }
-    known.echoRuleHints = hints;
-  }, looking);
+/**
+ * Makes the form ready for a case: the choices of references that it has are there, and what is described beside the
+ * controls before anything is wrong is noted: a hint is no message.
+ *
+ * @param keys the keys of stored records by ruleset
+ */
+export async function prepare(
+  page: Page,
+  looking: Looking,
+  keys: { readonly [ruleset: string]: readonly string[] } = {},
+): Promise<void> {
+  await page.evaluate(
+    ([{ form, message }, stored]) => {
+      for (const select of document.querySelectorAll<HTMLSelectElement>(`${form} select[data-refers-to]`)) {
+        const missing = (stored[select.dataset.refersTo ?? ''] ?? []).filter(
+          (key) => ![...select.options].some(({ value }) => value === key),
+        );
+        select.append(...missing.map((key) => new Option(key, key)));
+      }
+      const known = globalThis as unknown as { echoRuleHints?: Map<Element, string> };
+      // What stands there once the first case was answered may be a message.
+      const hints = known.echoRuleHints ?? new Map<Element, string>();
+      for (const one of document.querySelectorAll<HTMLInputElement>(`${form} [name]`)) {
+        const ids = `${one.getAttribute('aria-describedby') ?? ''} ${one.getAttribute('aria-errormessage') ?? ''}`;
+        const places = ids.split(/\s+/).flatMap((id) => (id === '' ? [] : [document.getElementById(id)]));
+        const own =
+          message === null ? [] : [document.querySelector(message.replaceAll('{name}', CSS.escape(one.name)))];
+        for (const place of [...places, ...own])
+          if (place !== null && !hints.has(place)) hints.set(place, place.textContent ?? '');
+      }
+      known.echoRuleHints = hints;
+    },
+    [looking, keys] as const,
+  );
 }
 
 /** The faults that the page shows now: by validity, by `aria-invalid`, and by messages that were not there before. */

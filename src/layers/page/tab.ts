@@ -1,8 +1,8 @@
 import type { Browser, Page } from 'playwright-core';
 import { allFields, type Case, type Clock, formName, type Model } from '../../core/model/index.js';
-import { faultsOf, type Looking, noteHints, type Shown } from './observed.js';
+import { faultsOf, type Looking, prepare, type Shown } from './observed.js';
 import { type Posted, Requests } from './requests.js';
-import { assertHeld, controlsOf, type Keyboard, keyboardOf, NotTypeable, typeInto } from './typist.js';
+import { assertHeld, controlsOf, type Keyboard, keyboardOf, NotTypeable, type Seen, typeInto } from './typist.js';
 
 type Input = { readonly [name: string]: unknown };
 
@@ -67,10 +67,12 @@ export class Tab {
   async type(one: Case, model: Model, keys: { readonly [ruleset: string]: readonly string[] }): Promise<void> {
     const input = one.input as Input;
     await this.#ready(keys);
-    await this.#addRows(input);
-    // Rows that were added have hints of their own.
-    await noteHints(this.#page, this.#looking);
-    const seen = await controlsOf(this.#page, this.#looking.form);
+    let seen = await controlsOf(this.#page, this.#looking.form);
+    if (await this.#addRows(input, seen)) {
+      // Rows that were added have hints of their own.
+      await prepare(this.#page, this.#looking);
+      seen = await controlsOf(this.#page, this.#looking.form);
+    }
     this.#names = new Map(seen.map(({ own, name }) => [own, name]));
     const stranger = Object.keys(input).find(
       (name) => !seen.some((control) => control.name === name) && isAbout(one, name),
@@ -81,7 +83,7 @@ export class Tab {
       .map((control) => ({ seen: control, text: wantedIn(control.type, control.name, input, model) }))
       .filter(({ seen: control, text }) => control.value !== text);
     for (const { seen: control, text } of typed)
-      await typeInto(this.#page, this.#keyboard, control, text, this.#looking.form);
+      await typeInto(this.#page, this.#keyboard, control, text, this.#looking.form, isAbout(one, control.name));
     await assertHeld(this.#page, typed, this.#looking.form);
   }
 
@@ -89,32 +91,27 @@ export class Tab {
   async #ready(keys: { readonly [ruleset: string]: readonly string[] }): Promise<void> {
     if (this.#page.url() !== new URL(this.#address).href) await this.#load();
     this.#errors.splice(0);
-    await this.#page.evaluate(
-      ([form, known]) => {
-        for (const select of document.querySelectorAll<HTMLSelectElement>(`${form} select[data-refers-to]`)) {
-          const missing = (known[select.dataset.refersTo ?? ''] ?? []).filter(
-            (key) => ![...select.options].some(({ value }) => value === key),
-          );
-          select.append(...missing.map((key) => new Option(key, key)));
-        }
-      },
-      [this.#looking.form, keys] as const,
-    );
+    await prepare(this.#page, this.#looking, keys);
   }
 
-  /** Presses a list's own button until it has a row for every entry. */
-  async #addRows(input: Input): Promise<void> {
+  /** Presses a list's own button until it has a row for every entry; true where it had to. */
+  async #addRows(input: Input, seen: readonly Seen[]): Promise<boolean> {
+    let added = false;
     for (const name of Object.keys(input)) {
       const [, list, index] = /^(\w+)\[(\d+)\]/.exec(name) ?? [];
+      const isThere = (row: number) => seen.some((one) => one.name.startsWith(`${list}[${row}]`));
+      if (list === undefined || isThere(Number(index))) continue;
       const frame = this.#page.locator(`${this.#looking.form} fieldset[name="${list}"]`);
-      if (list === undefined || (await frame.count()) === 0) continue;
+      if ((await frame.count()) === 0) continue;
       while ((await frame.locator(':scope > [data-row]').count()) <= Number(index)) {
         const button = frame.locator(':scope > p > [data-add]');
         if (!(await button.isVisible())) throw new NotTypeable('the list takes no more entries');
         await button.focus();
         await this.#keyboard.press('Enter');
+        added = true;
       }
     }
+    return added;
   }
 
   /** Sends the form as a person does, and waits for what comes of it. */

@@ -84,15 +84,27 @@ export async function keyboardOf(page: Page): Promise<Keyboard> {
 
 const ISO_DAY = /^(\d{4})-(\d{2})-(\d{2})$/;
 
-/** Puts a text into a control by keyboard; '' clears it. What the control then holds, `assertHeld` asks of all at once. */
-export async function typeInto(page: Page, keyboard: Keyboard, seen: Seen, text: string, form = 'form'): Promise<void> {
+/**
+ * Puts a text into a control by keyboard; '' clears it. What the control then holds, `assertHeld` asks of all at once.
+ *
+ * @param byKeys false to bring the text at once, as an input method does, where nothing is at stake but the value
+ */
+export async function typeInto(
+  page: Page,
+  keyboard: Keyboard,
+  seen: Seen,
+  text: string,
+  form = 'form',
+  byKeys = true,
+): Promise<void> {
   if (seen.type === 'checkbox') return toggle(page, keyboard, seen, text, form);
   if (seen.type === 'select-one') return choose(page, seen, text, form);
   await focus(page, seen.at, form);
   if (seen.type === 'date') return typeDay(keyboard, text);
+  // What was there is selected: it goes with the first key.
+  if (text === '') return keyboard.press('Delete');
   const isShort = /^[\x20-\x7e]{1,6}$/.test(text);
-  await keyboard.press('Control+A', 'Delete', ...(isShort ? text : ''));
-  if (!isShort && text !== '') await keyboard.insert(text);
+  await (isShort && (byKeys || seen.type === 'number') ? keyboard.press(...text) : keyboard.insert(text));
 }
 
 /** @throws NotTypeable where a control holds something else than was typed into it */
@@ -115,10 +127,13 @@ export async function assertHeld(
   }
 }
 
+/** Goes to a control, with all that is in it selected. */
 function focus(page: Page, at: number, form: string): Promise<void> {
   return page.evaluate(
     ([index, which]) => {
-      document.querySelector(which)?.querySelectorAll<HTMLElement>('input,select,textarea')[index]?.focus();
+      const controls = document.querySelector(which)?.querySelectorAll<HTMLInputElement>('input,select,textarea');
+      controls?.[index]?.focus();
+      controls?.[index]?.select?.();
     },
     [at, form] as const,
   );
