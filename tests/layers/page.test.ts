@@ -12,7 +12,7 @@ import { modelIn, studio } from '../fixtures/schema.js';
 import { startStudio } from '../fixtures/studio.js';
 
 /** So many of a ruleset's cases are typed, the most telling ones. */
-const TYPED = 30;
+const TYPED = 24;
 
 function casesOf(ruleset: string, budget = TYPED): readonly Case[] {
   const fits = ({ wire, does }: Case) => wire === 'form' && does === 'insert';

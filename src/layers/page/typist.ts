@@ -132,8 +132,11 @@ function focus(page: Page, at: number, form: string): Promise<void> {
   return page.evaluate(
     ([index, which]) => {
       const controls = document.querySelector(which)?.querySelectorAll<HTMLInputElement>('input,select,textarea');
-      controls?.[index]?.focus();
-      controls?.[index]?.select?.();
+      const control = controls?.[index];
+      // A date has parts: the first of them again, where another one was left.
+      if (control?.type === 'date') control.blur();
+      control?.focus();
+      control?.select?.();
     },
     [at, form] as const,
   );
@@ -175,6 +178,7 @@ function untouched(page: Page, at: number, form: string): Promise<void> {
 async function typeDay(keyboard: Keyboard, text: string): Promise<void> {
   const [, year, month, day] = ISO_DAY.exec(text) ?? [];
   if (text !== '' && year === undefined) throw new NotTypeable('a date control holds nothing else');
+  // What is typed takes the place of what is there, part by part; nothing at all must be cleared.
   const clear = ['month', 'day', 'year'].flatMap(() => ['Backspace', 'ArrowRight']);
-  await keyboard.press(...clear, 'ArrowLeft', 'ArrowLeft', ...(text === '' ? '' : `${month}${day}${year}`));
+  await keyboard.press(...(text === '' ? clear : `${month}${day}${year}`));
 }
