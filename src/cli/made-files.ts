@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { type Problem, ProblemError, problems } from '../core/messages/index.js';
+import type { MadeFile } from '../core/targets/index.js';
 import { isSystemError, writeFiles } from './write-files.js';
 
 /** A made file, sealed: its text holds a digest of itself, so that an edit by hand is noticed. */
@@ -17,12 +18,13 @@ const BLANK = `sha256-${'0'.repeat(64)}`;
 const DIGEST = /sha256-[0-9a-f]{64}/;
 
 /** Puts the header and the digest before a text, in the comments of its format. */
-export function sealed(
-  path: string,
-  text: string,
-  from: readonly string[],
-  [open, close]: readonly [string, string],
-): SealedFile {
+export function sealed(path: string, text: string, from: readonly string[], comment: MadeFile['comment']): SealedFile {
+  if (comment === '$comment') {
+    const told = `Made by echo-rule from ${from.join(', ')}. Change the rules, not this file. Digest: ${BLANK}`;
+    const data = { $comment: told, ...(JSON.parse(text) as object) };
+    return { path, text: withDigest(`${JSON.stringify(data, null, 2)}\n`) };
+  }
+  const [open, close] = comment;
   const header = [
     `${open}Made by echo-rule from ${from.join(', ')}. Change the rules, not this file: it is made again.${close}`,
     `${open}Digest: ${BLANK}${close}`,

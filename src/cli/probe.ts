@@ -1,7 +1,7 @@
 import { probeLayers } from '../agreement/index.js';
 import { casesFor } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
-import { ledgerOf } from '../core/targets/index.js';
+import { allTargetNames, ledgerOf } from '../core/targets/index.js';
 import { probeText } from '../report/index.js';
 import { narrowed, type Project } from './project.js';
 import { progressLine, type Terminal } from './terminal.js';
@@ -19,7 +19,15 @@ export async function probe(project: Project, options: ProbeOptions, terminal: T
   const { asked, layers } = narrowed(project, options);
   const cases = asked.flatMap((model) => casesFor(model, project.schema));
   const { progress, done } = progressLine(terminal);
-  const result = await probeLayers(cases, layers, project, asked, ledgerOf(project.schema), progress, terminal.stop);
+  const result = await probeLayers(
+    cases,
+    layers,
+    project,
+    asked,
+    ledgerOf(project.schema, allTargetNames),
+    progress,
+    terminal.stop,
+  );
   done();
   const everything = { known: options.known === true };
   terminal.out(

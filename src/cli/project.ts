@@ -5,7 +5,7 @@ import type { Settings } from '../config.js';
 import { type AnyRuleset, type Schema, schemaOf } from '../core/declare/index.js';
 import { type Problem, ProblemError, problems, problemsOf } from '../core/messages/index.js';
 import type { Place } from '../core/model/index.js';
-import { type TargetName, targetNames } from '../core/targets/index.js';
+import { allTargetNames, type TargetName, targetNames } from '../core/targets/index.js';
 import type { Layer, Surroundings } from '../layers/layer.js';
 import { loadModule } from '../layers/module-loader.js';
 
@@ -95,8 +95,8 @@ function checked(said: unknown, file: string): Settings {
   if (!isListOfText || settings.rules.length === 0) return wrong('rules', "a list of globs, as ['rules/*.rules.ts']");
   if (typeof settings.output !== 'string' || settings.output === '') return wrong('output', "a folder, as 'echo'");
   const { targets = targetNames } = settings;
-  if (!Array.isArray(targets) || targets.length === 0 || targets.some((name) => !targetNames.includes(name)))
-    return wrong('targets', `a list of ${targetNames.join(', ')}`);
+  if (!Array.isArray(targets) || targets.length === 0 || targets.some((name) => !allTargetNames.includes(name)))
+    return wrong('targets', `a list of ${allTargetNames.join(', ')}`);
   for (const [name, path] of Object.entries(settings.records ?? {})) {
     if (typeof path !== 'string' || path === '') return wrong(`records.${name}`, "a file, as 'records/kiln.jsonl'");
   }

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { askOne } from '../agreement/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import type { Wire } from '../core/model/index.js';
-import { ledgerOf } from '../core/targets/index.js';
+import { allTargetNames, ledgerOf } from '../core/targets/index.js';
 import { tryText } from '../report/index.js';
 import { narrowed, type Project } from './project.js';
 import type { Terminal } from './terminal.js';
@@ -25,7 +25,7 @@ export async function tryRecord(
   const [model] = asked;
   if (model === undefined) throw new Error(`no ruleset ${ruleset}`);
   const input = parsed(record === '-' ? readFileSync(0, 'utf8') : record);
-  const result = await askOne(input, options.wire, model, layers, project, ledgerOf(project.schema));
+  const result = await askOne(input, options.wire, model, layers, project, ledgerOf(project.schema, allTargetNames));
   terminal.out(options.format === 'json' ? `${JSON.stringify(result, null, 2)}\n` : tryText(result, terminal.look));
   return result.layers.some(({ status }) => status === 'disagrees') ? 1 : 0;
 }

@@ -1,3 +1,4 @@
+export { type DocumentOptions, documentLayer } from './documents/index.js';
 export { type FormOptions, formLayer } from './form/index.js';
 export { type FunctionAnswer, type FunctionOptions, functionLayer } from './function.js';
 export {

@@ -46,6 +46,7 @@ export const codeMistakes: { readonly [T in TargetName]: CodeMistakes } = {
   postgresql,
   mariadb,
   sqlite,
+  'json-schema': {},
 };
 
 /** Where a layer is asked for: what a target makes, or a server with a store. */

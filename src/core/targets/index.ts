@@ -1,6 +1,8 @@
 export { type Compiled, compileSchema } from './compile.js';
 export { type FormState, formText, type Options } from './html/index.js';
+export { isInDocument } from './json-schema/index.js';
 export {
+  allTargetNames,
   type EngineName,
   ledgerOf,
   type TargetName,

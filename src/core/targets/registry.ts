@@ -2,6 +2,7 @@ import type { Schema } from '../declare/index.js';
 import type { Entry } from '../model/index.js';
 import { html } from './html/index.js';
 import { javascript } from './javascript/index.js';
+import { jsonSchema } from './json-schema/index.js';
 import { mariadb } from './mariadb/index.js';
 import { postgresql } from './postgresql/index.js';
 import type { TableTarget } from './sql/index.js';
@@ -9,9 +10,18 @@ import { sqlite } from './sqlite/index.js';
 import { everything, type Target } from './target.js';
 
 /** What constraints are compiled for: a new target is a folder beside these, and a name here. */
-export const targets = { javascript, html, postgresql, mariadb, sqlite } satisfies { readonly [name: string]: Target };
+export const targets = {
+  javascript,
+  html,
+  postgresql,
+  mariadb,
+  sqlite,
+  'json-schema': jsonSchema,
+} satisfies { readonly [name: string]: Target };
 export type TargetName = keyof typeof targets;
-export const targetNames = Object.keys(targets) as readonly TargetName[];
+export const allTargetNames = Object.keys(targets) as readonly TargetName[];
+/** Those that are made unless settings name others: not everybody has a store of documents. */
+export const targetNames: readonly TargetName[] = allTargetNames.filter((name) => name !== 'json-schema');
 
 /** What every constraint of a schema, or those that are wanted, became in each target. */
 export function ledgerOf(schema: Schema, names = targetNames, wanted = everything): readonly Entry[] {

@@ -3,10 +3,13 @@ import type { KnownField } from '../kinds/index.js';
 import type { Problem } from '../messages/index.js';
 import type { Constraint, Entry } from '../model/index.js';
 
-/** A file that a target makes: its path within the output folder, how its format writes a comment, and its text. */
+/**
+ * A file that a target makes: its path within the output folder, how its format writes a comment, and its text. JSON has no
+ * comments: what is said stands in its `$comment`.
+ */
 export interface MadeFile {
   readonly path: string;
-  readonly comment: readonly [open: string, close: string];
+  readonly comment: readonly [open: string, close: string] | '$comment';
   /** The rulesets that it was made from. */
   readonly from: readonly string[];
   readonly text: string;
