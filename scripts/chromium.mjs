@@ -1,30 +1,11 @@
-// A headless Chromium for pictures: CHROMIUM=/path/to/it, or Debian's.
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { chromium } from 'playwright-core';
+// A headless Chromium for pictures: CHROMIUM=/path/to/it, or where systems have it. Needs a build.
+import { openBrowser } from '../dist/layers/page/browser.js';
 
 export async function withBrowser(work) {
-  const profile = mkdtempSync(join(tmpdir(), 'echo-rule-chromium-'));
-  const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: [
-      '--headless',
-      // Chromium refuses to start as root with a sandbox; as anyone else it has one.
-      ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-      `--crash-dumps-dir=${profile}`,
-    ],
-  });
+  const { browser, close } = await openBrowser(undefined);
   try {
     await work(browser);
   } finally {
-    await browser.close();
-    rmSync(profile, { recursive: true, force: true });
+    await close();
   }
 }

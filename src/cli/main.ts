@@ -12,7 +12,7 @@ import { probe } from './probe.js';
 import { defaultConfig, loadProject } from './project.js';
 import { review } from './review.js';
 import { strength } from './strength.js';
-import { STOPPED, shortener, type Terminal } from './terminal.js';
+import { shortener, type Terminal } from './terminal.js';
 import { tryRecord } from './try.js';
 
 /** Exit codes: 0 all agree, 1 findings, 2 the command or the configuration is wrong, 3 a layer out of reach, 4 our fault. */
@@ -46,10 +46,6 @@ export async function run(words: readonly string[], terminal: Terminal): Promise
 }
 
 function told(error: unknown, terminal: Terminal): number {
-  if (terminal.stop?.aborted === true && error === terminal.stop.reason) {
-    terminal.note('Stopped before the end; nothing was left behind.\n');
-    return STOPPED;
-  }
   if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : WRONG;
   const found = problemsOf(error);
   if (found !== null) {

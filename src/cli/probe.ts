@@ -1,10 +1,10 @@
-import { probeLayers } from '../agreement/index.js';
+import { type ProbeResult, probeLayers } from '../agreement/index.js';
 import { casesFor } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import { allTargetNames, ledgerOf } from '../core/targets/index.js';
 import { probeText } from '../report/index.js';
 import { narrowed, type Project } from './project.js';
-import { progressLine, type Terminal } from './terminal.js';
+import { progressLine, STOPPED, type Terminal } from './terminal.js';
 
 export interface ProbeOptions {
   readonly ruleset?: readonly string[];
@@ -13,22 +13,24 @@ export interface ProbeOptions {
   readonly format: 'text' | 'json';
 }
 
-/** Gives the cases to every layer, and tells who disagrees. Exit code 1 where somebody does. */
+/** Gives the cases to every layer, and tells who disagrees. Exit code 1 where somebody does, 130 where it was stopped. */
 export async function probe(project: Project, options: ProbeOptions, terminal: Terminal): Promise<number> {
   if (Object.keys(project.layers).length === 0) throw new ProblemError([problems.layersMissing(null)]);
   const { asked, layers } = narrowed(project, options);
   const cases = asked.flatMap((model) => casesFor(model, project.schema));
+  const ledger = ledgerOf(project.schema, allTargetNames);
   const { progress, done } = progressLine(terminal);
-  const result = await probeLayers(
-    cases,
-    layers,
-    project,
-    asked,
-    ledgerOf(project.schema, allTargetNames),
-    progress,
-    terminal.stop,
-  );
-  done();
+  const stop = terminal.stopping?.() ?? null;
+  let result: ProbeResult;
+  try {
+    result = await probeLayers(cases, layers, project, asked, ledger, progress, stop);
+  } catch (error) {
+    if (stop === null || error !== stop.reason) throw error;
+    terminal.note('Stopped before the end; nothing was left behind.\n');
+    return STOPPED;
+  } finally {
+    done();
+  }
   const everything = { known: options.known === true };
   terminal.out(
     options.format === 'json'

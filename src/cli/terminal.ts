@@ -10,8 +10,10 @@ export interface Terminal {
   /** True where notes reach a person who waits. */
   readonly live: boolean;
   readonly folder: string;
-  /** Asks a command to stop: it undoes what it has under way, and ends. */
-  readonly stop?: AbortSignal;
+  /**
+   * From here on a signal of the system asks the command to stop, and no longer ends it: for what must be undone first.
+   */
+  readonly stopping?: () => AbortSignal;
 }
 
 const DEFAULT_WIDTH = 120;
@@ -19,15 +21,6 @@ const DEFAULT_WIDTH = 120;
 export const STOPPED = 130;
 
 export function processTerminal(): Terminal {
-  const stopping = new AbortController();
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
-    process.on(signal, () => {
-      // Whoever asks twice does not want to wait.
-      if (stopping.signal.aborted) process.exit(STOPPED);
-      stopping.abort();
-      process.stderr.write('\nStopping: what is under way is undone first. Once more to stop at once.\n');
-    });
-  }
   const { env, stdout, stderr } = process;
   const colour = env.NO_COLOR === undefined && (env.FORCE_COLOR !== undefined || stdout.isTTY === true);
   return {
@@ -36,8 +29,21 @@ export function processTerminal(): Terminal {
     look: { colour, width: stdout.columns ?? (Number(env.COLUMNS) || DEFAULT_WIDTH) },
     live: stderr.isTTY === true,
     folder: process.cwd(),
-    stop: stopping.signal,
+    stopping,
   };
+}
+
+function stopping(): AbortSignal {
+  const controller = new AbortController();
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+    process.on(signal, () => {
+      // Whoever asks twice does not want to wait.
+      if (controller.signal.aborted) process.exit(STOPPED);
+      controller.abort();
+      process.stderr.write('\nStopping: what is under way is undone first. Once more to stop at once.\n');
+    });
+  }
+  return controller.signal;
 }
 
 /** Paths below the folder are shown relative to it. */

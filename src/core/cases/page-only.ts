@@ -2,37 +2,14 @@ import type { Schema } from '../declare/index.js';
 import type { KnownField } from '../kinds/index.js';
 import { encode } from '../meaning/index.js';
 import { type Constraint, type Enforcer, formName, isSent, type Row, valueAt } from '../model/index.js';
-import { characters } from './characters.js';
 import type { Context, Criterion } from './context.js';
-import { decisions } from './decisions.js';
-import { edges } from './edges.js';
-import { itemRules } from './item-rules.js';
-import { lists } from './lists.js';
-import { patterns } from './patterns.js';
-import { presence } from './presence.js';
-import { records } from './records.js';
-import { rules } from './rules.js';
-import { spellings } from './spellings.js';
-import { types } from './types.js';
-import { whiteSpaces } from './white-space.js';
+import { criteria } from './criteria.js';
 
 type Model = Schema[number];
 
-/** The criteria that look at one record as a form sends it. */
-const onForms: { readonly [name: string]: Criterion } = {
-  rules,
-  decisions,
-  presence,
-  edges,
-  lists,
-  'entry rules': itemRules,
-  records,
-  patterns,
-  'white space': whiteSpaces,
-  spellings,
-  types,
-  characters,
-};
+/** The criteria that look at stored rows or at other wires; all others look at one record as a form sends it. */
+const ofServers = ['whole', 'pairs of limits', 'uniqueness', 'references', 'updates', 'columns', 'keys', 'together'];
+const onForms = Object.entries(criteria).filter(([name]) => !ofServers.includes(name));
 
 /** Whatever only the page has, as though the server had it too; null where there is nothing of the kind. */
 export function asOnPage(model: Model): Model | null {
@@ -51,7 +28,7 @@ export function withoutPageRules(page: Model, model: Model): Model {
 /** The criteria over a page's model, as far as they are about what only the page has. */
 export function pageCriteria(model: Model): { readonly [name: string]: Criterion } {
   const own = new Set(model.constraints.filter(isPageOnly).map(({ id }) => id));
-  const narrowed = Object.entries(onForms).map(([name, criterion]): [string, Criterion] => [
+  const narrowed = onForms.map(([name, criterion]): [string, Criterion] => [
     name,
     (context) =>
       criterion(context).filter(
