@@ -1,7 +1,6 @@
 import { canonicalValue, type KnownField, targetOf } from '../kinds/index.js';
-import { encode, judgingFor } from '../meaning/index.js';
+import { type ClockReading, encode, judgingFor, readClock } from '../meaning/index.js';
 import {
-  type Clock,
   type Constraint,
   fieldAt,
   listsOf,
@@ -31,13 +30,13 @@ export class Fresh {
   readonly #taken = new Set<string>();
   readonly #rules = new Map<string, readonly Constraint[]>();
   readonly #linked = new Map<string, readonly string[]>();
-  readonly #clock: Clock;
+  readonly #clock: ClockReading;
   /** What the base carries on each wire. */
   readonly #standard = new Map<string, { readonly [name: string]: unknown }>();
 
   constructor(context: Context) {
     this.#context = context;
-    this.#clock = caseClock(context.model);
+    this.#clock = readClock(caseClock(context.model), context.model.zone);
     const { model, base } = context;
     const paths = model.constraints.flatMap(({ predicate }) => {
       if (predicate.op !== 'unique' || predicate.of.some((path) => listsOf(path).length > 0)) return [];

@@ -25,13 +25,28 @@ function dayNumber(date: string): number {
   return days + Number(date.slice(8, 10)) - 1;
 }
 
-/** The day so many days later (or earlier); null beyond the years 0001 to 9999. */
+/** The days of 400 years, after which the calendar begins anew. */
+const CYCLE = 146_097;
+
+/** The day so many days later (or earlier); null beyond the years 0001 to 9999, and for what is no real day. */
 export function addDays(date: string, days: number): string | null {
-  const instant = new Date(`${date}T00:00:00Z`);
-  instant.setUTCDate(instant.getUTCDate() + days);
-  if (Number.isNaN(instant.getTime())) return null;
-  const text = instant.toISOString().slice(0, 10);
-  return isRealDate(text) ? text : null;
+  if (!isRealDate(date)) return null;
+  const number = dayNumber(date) + days;
+  const cycles = Math.floor(number / CYCLE);
+  let rest = number - cycles * CYCLE;
+  // The last day of a century or of a leap year would begin one too many.
+  const centuries = Math.min(Math.floor(rest / 36_524), 3);
+  rest -= centuries * 36_524;
+  const fours = Math.floor(rest / 1_461);
+  rest -= fours * 1_461;
+  const years = Math.min(Math.floor(rest / 365), 3);
+  rest -= years * 365;
+  const year = 400 * cycles + 100 * centuries + 4 * fours + years + 1;
+  if (year < 1 || year > 9999) return null;
+  let month = 1;
+  for (; rest >= daysInMonth(year, month); month += 1) rest -= daysInMonth(year, month);
+  const two = (part: number) => String(part).padStart(2, '0');
+  return `${String(year).padStart(4, '0')}-${two(month)}-${two(rest + 1)}`;
 }
 
 /** Days from one real day to another; negative where the second is earlier. */

@@ -35,16 +35,17 @@ function canonicalRecord(fields: Fields, values: Row, pointer: string, putting: 
     const outcome = pointer === '' ? putting.decoding.outcomes?.get(name) : undefined;
     if (outcome?.faults != null) {
       record[name] = outcome.canonical;
-      if (!outcome.isCanonical) putting.notCanonical.add(pointerToKey(name));
+      for (const one of outcome.notCanonical) putting.notCanonical.add(one);
       continue;
     }
     const at = pointer + pointerToKey(name);
-    const form = canonicalField(fields[name] as Field, values[name] ?? null, at, putting);
+    const own = outcome === undefined ? putting : { ...putting, notCanonical: new Set<string>() };
+    const form = canonicalField(fields[name] as Field, values[name] ?? null, at, own);
     record[name] = form;
-    if (outcome !== undefined) {
-      outcome.canonical = form;
-      outcome.isCanonical = !putting.notCanonical.has(at);
-    }
+    if (outcome === undefined) continue;
+    outcome.canonical = form;
+    outcome.notCanonical = [...own.notCanonical];
+    for (const one of own.notCanonical) putting.notCanonical.add(one);
   }
   return record;
 }

@@ -12,6 +12,7 @@ import {
 import { isLookup, judge } from '../operators/index.js';
 import { takenBy } from './decode.js';
 import { instancesOf, type Judged, judgingOf, pointersOf, valueIn } from './judging.js';
+import type { Memory, Outcome } from './memory.js';
 import type { Sent } from './partial.js';
 
 /** A constraint that is broken at some place. */
@@ -45,6 +46,8 @@ export interface JudgedBy {
   readonly type: Constraint;
   /** The pointers of what a constraint mentions, where none of it is in a list. */
   readonly plain: ReadonlyMap<Constraint, readonly string[]>;
+  /** The fields at the top that a rule mentions; none for a rule over what is worked out, or over the record. */
+  readonly tops: ReadonlyMap<Constraint, readonly string[]>;
   /** The fields of each record in the order in which they are judged, by its path. */
   readonly fields: ReadonlyMap<Model['fields'], readonly Field[]>;
 }
@@ -77,10 +80,17 @@ export function judgedBy(model: Model, enforcers: readonly Enforcer[]): JudgedBy
     if (item !== null) sortIn(item);
   };
   sort(model.fields);
+  const rules = judged.filter(({ facet, predicate }) => !facet && !isLookup(predicate));
+  const tops = rules.flatMap((rule): readonly (readonly [Constraint, readonly string[]])[] => {
+    const names = [...new Set(rule.subjects.map((path) => path.split(/[.[]/)[0] ?? path))];
+    const isSent = (name: string) => Object.hasOwn(model.fields, name) && model.fields[name]?.derivation === null;
+    return names.length > 0 && names.every(isSent) ? [[rule, names]] : [];
+  });
   return {
     takes,
     facets,
-    rules: judged.filter(({ facet, predicate }) => !facet && !isLookup(predicate)),
+    tops: new Map(tops),
+    rules,
     lookups: judged.filter(({ predicate }) => isLookup(predicate)),
     limits: whole('limits'),
     keys: whole('keys'),
@@ -95,8 +105,9 @@ export function judgedBy(model: Model, enforcers: readonly Enforcer[]): JudgedBy
  *
  * @param by the constraints that are judged
  * @param sent what a partial update sends; null for a whole record
+ * @param memory what came of the records before; null to judge all of it
  */
-export function check(judged: Judged, by: JudgedBy, sent: Sent | null): Checked {
+export function check(judged: Judged, by: JudgedBy, sent: Sent | null, memory: Memory | null = null): Checked {
   const { decoding } = judged;
   const isBroken = ({ constraint, indices }: Instance) =>
     judge(constraint.predicate, judgingOf(judged, indices)) === false;
@@ -123,8 +134,12 @@ export function check(judged: Judged, by: JudgedBy, sent: Sent | null): Checked 
     if (decoding.over.has(pointer)) return [overAt(pointer)];
     const outcome = indices.size === 0 && field.path === field.name ? decoding.outcomes?.get(field.name) : undefined;
     if (outcome?.faults != null) return outcome.faults;
+    const found = within(field, pointer, indices);
+    if (outcome !== undefined) outcome.faults = found;
+    return found;
+  };
+  const within = (field: Field, pointer: string, indices: Indices): readonly Broken[] => {
     const own = ownFaults(field.path, indices);
-    if (outcome !== undefined) outcome.faults = own;
     const value = valueIn(judged.canonical.row, field.path, indices);
     if (field.fields !== null) {
       if (decoding.refused.has(pointer)) return own;
@@ -137,17 +152,21 @@ export function check(judged: Judged, by: JudgedBy, sent: Sent | null): Checked 
     );
     return [...own, ...items.flat()];
   };
+  const brokenAnew = (rule: Constraint) => everywhere(judged, by, rule, sent).filter(isBroken).map(brokenAt);
+  /** Of fields that came out as they did before, a rule says what it said. */
+  const brokenOf = (rule: Constraint): readonly Broken[] => {
+    const tops = memory === null ? undefined : by.tops.get(rule);
+    const of = tops?.map((name) => decoding.outcomes?.get(name));
+    if (memory === null || of === undefined || of.includes(undefined)) return brokenAnew(rule);
+    const known = of as readonly Outcome[];
+    const broken = memory.ofRule(rule, known, judged.clock) ?? brokenAnew(rule);
+    memory.noteRule(rule, { of: known, clock: judged.clock, broken });
+    return broken;
+  };
 
   if (decoding.refused.has('')) return { certain: [{ constraint: by.type, pointer: '' }], possible: [] };
   if (decoding.over.has('')) return { certain: [overAt('')], possible: [] };
-  const told = [
-    ...strangeAt(''),
-    ...inside(judged.model.fields, '', noIndices()),
-    ...by.rules
-      .flatMap((rule) => everywhere(judged, by, rule, sent))
-      .filter(isBroken)
-      .map(brokenAt),
-  ];
+  const told = [...strangeAt(''), ...inside(judged.model.fields, '', noIndices()), ...by.rules.flatMap(brokenOf)];
   const faulty = new Set(told.map(({ pointer }) => pointer));
   const lookups = by.lookups.flatMap((lookup) => everywhere(judged, by, lookup, sent)).filter(isBroken);
   const behindFault = ({ subjects }: Instance) => subjects.some((pointer) => faulty.has(pointer));

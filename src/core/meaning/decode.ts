@@ -2,7 +2,7 @@ import { decodeValue, kindOf, valueField } from '../kinds/index.js';
 import { type Enforcer, type Field, isSent, type Model, pointerToKey, type Value, type Wire } from '../model/index.js';
 import { readForm } from './form.js';
 import { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
-import { isRemembered, type Memory, type Outcome } from './memory.js';
+import { copied, isRemembered, type Memory, type Outcome } from './memory.js';
 
 /** A record as it came off a wire: values in the shape of the record, and by pointer what could not be read. */
 export interface Decoding {
@@ -109,20 +109,32 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
 
 /** The same, from memory where the very same came before. */
 function decodeRemembered(field: Field, given: unknown, pointer: string, reading: Reading, memory: Memory): Value {
-  const known = memory.of(field, given, reading.wire);
-  if (known !== null) {
-    reading.outcomes.set(field.name, known);
-    if (known.missing) reading.missing.add(pointer);
-    if (known.state !== 'read') reading[known.state].add(pointer);
-    return known.value;
-  }
-  const value = decodeField(field, given, pointer, reading);
-  const state = reading.over.has(pointer) ? 'over' : reading.refused.has(pointer) ? 'refused' : 'read';
-  const missing = reading.missing.has(pointer);
-  const outcome: Outcome = { raw: given, state, missing, value, canonical: null, isCanonical: true, faults: null };
+  const outcome = memory.of(field, given, reading.wire) ?? decodeAnew(field, given, pointer, reading, memory);
   reading.outcomes.set(field.name, outcome);
+  for (const one of outcome.refused) reading.refused.add(one);
+  for (const one of outcome.over) reading.over.add(one);
+  for (const one of outcome.missing) reading.missing.add(one);
+  for (const [at, keys] of outcome.strange) reading.strange.set(at, keys);
+  return outcome.value;
+}
+
+function decodeAnew(field: Field, given: unknown, pointer: string, reading: Reading, memory: Memory): Outcome {
+  const own = { refused: new Set<string>(), over: new Set<string>(), missing: new Set<string>() };
+  const strange = new Map<string, readonly string[]>();
+  const value = decodeField(field, given, pointer, { ...reading, ...own, strange });
+  const outcome: Outcome = {
+    raw: copied(given),
+    value,
+    refused: [...own.refused],
+    over: [...own.over],
+    missing: [...own.missing],
+    strange: [...strange],
+    canonical: null,
+    notCanonical: [],
+    faults: null,
+  };
   memory.note(field, reading.wire, outcome);
-  return value;
+  return outcome;
 }
 
 function nothingOf(fields: readonly Field[]): { readonly [name: string]: Value } {

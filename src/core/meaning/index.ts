@@ -11,7 +11,7 @@ import {
 import type { Judging } from '../operators/index.js';
 import { canonicalise } from './canonicalise.js';
 import { type Broken, check, type JudgedBy, judgedBy, questions } from './check.js';
-import { type GivenClock, lastReading, readClock } from './clock.js';
+import { type Reading as ClockReading, type GivenClock, lastReading, readClock } from './clock.js';
 import { decode, isRecord, shaped } from './decode.js';
 import { type Judged, judgedAlone, judgingOf, type Store } from './judging.js';
 import { Memory } from './memory.js';
@@ -86,12 +86,12 @@ export function decider(model: Model, enforcers: readonly Enforcer[] = behindThe
   const clockOf = lastReading(model.zone);
   return (input, wire, how = {}) => {
     const { judged, sent } = prepare(model, input, wire, { ...how, enforcers }, memory, clockOf);
-    return verdictOf(judged, by, sent);
+    return verdictOf(judged, by, sent, memory);
   };
 }
 
-function verdictOf(judged: Judged, by: JudgedBy, sent: Sent | null): Verdict {
-  const { certain, possible } = check(judged, by, sent);
+function verdictOf(judged: Judged, by: JudgedBy, sent: Sent | null, memory: Memory | null = null): Verdict {
+  const { certain, possible } = check(judged, by, sent, memory);
   if (certain.length === 0 && possible.length === 0) return { accepted: accepted(judged, sent) };
   return { refused: certain.map(told), possibly: possible.map(told) };
 }
@@ -166,11 +166,12 @@ function rawValue(given: unknown): Value {
 }
 
 /** A canonical record to be asked by itself, as an operator would ask it; look-ups are unknown. */
-export function judgingFor(model: Model, row: Row, clock?: GivenClock): Judging {
-  return judgingOf(judgedAlone(model, row, readClock(clock, model.zone)));
+export function judgingFor(model: Model, row: Row, clock?: GivenClock | ClockReading): Judging {
+  const reading = clock !== undefined && 'now' in clock ? clock : readClock(clock, model.zone);
+  return judgingOf(judgedAlone(model, row, reading));
 }
 
-export type { GivenClock } from './clock.js';
+export { type GivenClock, type Reading as ClockReading, readClock } from './clock.js';
 export { derive } from './derive.js';
 export { encode } from './encode.js';
 export { readForm } from './form.js';

@@ -1,24 +1,40 @@
-import { isScalar } from '../kinds/index.js';
 import type { Constraint, Field, Value, Wire } from '../model/index.js';
+import type { Reading } from './clock.js';
 
-/** What became of one value of a field: how it was read, its canonical form, and its field's own rules that it breaks. */
+/** A constraint that is broken at some place. */
+interface Broken {
+  readonly constraint: Constraint;
+  readonly pointer: string;
+}
+
+/** What became of one field at the top of a record: how it was read, its canonical form, and its own rules that it breaks. */
 export interface Outcome {
   readonly raw: unknown;
-  readonly state: 'read' | 'refused' | 'over';
-  readonly missing: boolean;
   readonly value: Value;
+  readonly refused: readonly string[];
+  readonly over: readonly string[];
+  readonly missing: readonly string[];
+  readonly strange: readonly (readonly [pointer: string, keys: readonly string[]])[];
   canonical: Value;
-  isCanonical: boolean;
+  notCanonical: readonly string[];
   /** Null until they are judged. */
-  faults: readonly { readonly constraint: Constraint; readonly pointer: string }[] | null;
+  faults: readonly Broken[] | null;
+}
+
+/** What came of a rule over some fields with these outcomes, at that time. */
+interface RuleOutcome {
+  readonly of: readonly Outcome[];
+  readonly clock: Reading;
+  readonly broken: readonly Broken[];
 }
 
 /**
- * The last outcome of each plain field of a record, by wire. Where many alike records are decided one after the other, most
- * of their fields are the same as in the one before, and need not be read and judged again.
+ * The last outcome of each field of a record, and of each rule over several, by wire. Where many alike records are decided
+ * one after the other, most of their fields are the same as in the one before, and need not be read and judged again.
  */
 export class Memory {
   readonly #wires = new Map<Wire, Map<string, Outcome>>();
+  readonly #rules = new Map<Constraint, Map<Outcome | undefined, RuleOutcome>>();
 
   /** The outcome of the very same value, or null. */
   of(field: Field, raw: unknown, wire: Wire): Outcome | null {
@@ -26,25 +42,60 @@ export class Memory {
     return known !== undefined && isSame(known.raw, raw) ? known : null;
   }
 
+  /** @param outcome with the raw value as it came: it is kept as a copy, which nobody changes */
   note(field: Field, wire: Wire, outcome: Outcome): void {
     const fields = this.#wires.get(wire) ?? new Map<string, Outcome>();
     this.#wires.set(wire, fields);
     fields.set(field.name, outcome);
   }
+
+  /** Where a rule is broken, if the very same outcomes were last judged at the same time; null otherwise. */
+  ofRule(rule: Constraint, of: readonly Outcome[], clock: Reading): readonly Broken[] | null {
+    const known = this.#rules.get(rule)?.get(of[0]);
+    if (known === undefined || known.clock !== clock) return null;
+    return of.every((one, at) => one === known.of[at]) ? known.broken : null;
+  }
+
+  noteRule(rule: Constraint, outcome: RuleOutcome): void {
+    // By the first field's outcome, of which there is one a wire: those of the other wires stay.
+    const known = this.#rules.get(rule) ?? new Map<Outcome | undefined, RuleOutcome>();
+    this.#rules.set(rule, known);
+    if (known.size >= MOST_KEPT) known.clear();
+    known.set(outcome.of[0], outcome);
+  }
 }
 
-/** Only what is plainly told apart is remembered: a value by itself, at the top of the record. */
+/** So many outcomes of a rule are kept. */
+const MOST_KEPT = 16;
+
+/** What is worked out from others is worked out again. */
 export function isRemembered(field: Field): boolean {
-  return isScalar(field as never) && field.derivation === null;
+  return field.derivation === null;
 }
 
-/** The same text, number, truth or nothing; a form's are in a list of their own. */
+/** The same values in the same order, however deep; what is no plain value, list or record is never the same. */
 function isSame(a: unknown, b: unknown): boolean {
-  if (Array.isArray(a) && Array.isArray(b))
-    return a.length === b.length && a.every((one, at) => isSamePlain(one, b[at]));
-  return isSamePlain(a, b);
+  if (typeof a !== 'object' || a === null || typeof b !== 'object' || b === null) return Object.is(a, b);
+  if (Array.isArray(a) || Array.isArray(b)) {
+    return Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((one, at) => isSame(one, b[at]));
+  }
+  if (!isPlain(a) || !isPlain(b)) return false;
+  const [own, other] = [Object.keys(a), Object.keys(b)];
+  const values = [a, b] as unknown as readonly { readonly [name: string]: unknown }[];
+  return (
+    own.length === other.length &&
+    own.every((name, at) => name === other[at] && isSame(values[0]?.[name], values[1]?.[name]))
+  );
 }
 
-function isSamePlain(a: unknown, b: unknown): boolean {
-  return Object.is(a, b) && (typeof a !== 'object' || a === null);
+/** A copy of lists and records, so that nobody changes what is compared with. */
+export function copied(raw: unknown): unknown {
+  if (Array.isArray(raw)) return raw.map(copied);
+  if (typeof raw !== 'object' || raw === null || !isPlain(raw)) return raw;
+  return Object.fromEntries(Object.entries(raw).map(([name, value]) => [name, copied(value)]));
+}
+
+function isPlain(value: object): boolean {
+  const prototype: unknown = Object.getPrototypeOf(value);
+  return prototype === Object.prototype || prototype === null;
 }
