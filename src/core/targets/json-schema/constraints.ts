@@ -4,7 +4,7 @@ import { type Constraint, type Entry, type Fidelity, fieldAt } from '../../model
 import { everything } from '../target.js';
 import { canonicalOf, typeOf } from './kinds.js';
 import { atPath, type SchemaNode, stepsOf } from './node.js';
-import { keeping } from './predicates.js';
+import { keeping, keepingCount, keepingOf } from './predicates.js';
 
 type Model = Schema[number];
 
@@ -75,13 +75,9 @@ function required(path: string, model: Model): Said {
 
 /** A facet holds wherever its value is: of every entry, too. */
 function facetOf({ predicate, owner }: Constraint, model: Model): Said {
-  const own: Model = model;
-  const inList = owner.includes('[]');
-  if (!inList) return saidAs(keeping(predicate, own));
-  const at = owner.lastIndexOf('[]') + 2;
-  const list = owner.slice(0, at - 2);
-  const node = keeping({ op: 'each', over: list, holds: predicate }, own);
-  return list.includes('[]') ? { why: 'lists in lists are not looked into' } : saidAs(node);
+  const own = keepingOf(predicate, owner, model) ?? keepingCount(predicate, owner);
+  if (own !== null) return { node: atPath(owner, own) };
+  return owner.includes('[]') ? saidAs(null) : saidAs(keeping(predicate, model));
 }
 
 function ruleOf({ predicate, over }: Constraint, model: Model): Said {

@@ -56,11 +56,21 @@ export function typeOf(field: KnownField): SchemaNode {
   return types[held.kind](held);
 }
 
+/** The characters of white space, those that follow one another as a range. */
+const space = whiteSpace
+  .filter((point) => !whiteSpace.includes(point - 1))
+  .map((first) => {
+    let last = first;
+    while (whiteSpace.includes(last + 1)) last += 1;
+    const spelled = (point: number) => `\\u${point.toString(16).padStart(4, '0')}`;
+    return first === last ? spelled(first) : `${spelled(first)}-${spelled(last)}`;
+  })
+  .join('');
+
 /** The outer white space, letter case and single spaces of a text in canonical form; null where a pattern can't say it. */
 export function canonicalOf(field: KnownField): SchemaNode | null {
   const { facets } = valueField(field);
   if (!isTextual(field) || facets.unicode != null) return null;
-  const space = whiteSpace.map((point) => `\\u${point.toString(16).padStart(4, '0')}`).join('');
   const parts = [
     isTrimmed(field) ? `(?:[^${space}](?:[\\s\\S]*[^${space}])?)` : '[\\s\\S]+',
     ...(facets.case === 'lower' ? ['[^A-Z]*'] : facets.case === 'upper' ? ['[^a-z]*'] : []),

@@ -30,6 +30,18 @@ export function stepsOf(path: Path): readonly string[] {
   return path.split(/\.|(?=\[\])/).filter((step) => step !== '');
 }
 
+/** Of two limits the one that lets less in. */
+const tighter: { readonly [keyword: string]: (a: number, b: number) => number } = {
+  minimum: Math.max,
+  exclusiveMinimum: Math.max,
+  minLength: Math.max,
+  minItems: Math.max,
+  maximum: Math.min,
+  exclusiveMaximum: Math.min,
+  maxLength: Math.min,
+  maxItems: Math.min,
+};
+
 /** Both at once, keyword by keyword; what can't be said in one keyword stands in `allOf`. */
 export function both(a: SchemaNode, b: SchemaNode): SchemaNode {
   const result: { [keyword: string]: unknown } = { ...a };
@@ -37,6 +49,7 @@ export function both(a: SchemaNode, b: SchemaNode): SchemaNode {
   for (const [keyword, value] of Object.entries(b)) {
     const known = result[keyword];
     if (known === undefined || JSON.stringify(known) === JSON.stringify(value)) result[keyword] = value;
+    else if (Object.hasOwn(tighter, keyword)) result[keyword] = tighter[keyword]?.(known as number, value as number);
     else if (keyword === 'properties') result[keyword] = properties(known as Properties, value as Properties);
     else if (keyword === 'items') result[keyword] = both(known as SchemaNode, value as SchemaNode);
     else if (keyword === 'required') result[keyword] = [...new Set([...(known as string[]), ...(value as string[])])];

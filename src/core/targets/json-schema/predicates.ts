@@ -1,7 +1,7 @@
 import type { Schema } from '../../declare/index.js';
 import { isNumeric, type KnownField, valueDomain, valueField } from '../../kinds/index.js';
 import { type Comparator, fieldAt, type Path, type Predicate, type Term, type Value } from '../../model/index.js';
-import { escaped, type SchemaNode, stepsOf, thereAt } from './node.js';
+import { both, escaped, type SchemaNode, stepsOf, thereAt } from './node.js';
 
 type Model = Schema[number];
 
@@ -16,6 +16,23 @@ interface Place {
 export function keeping(predicate: Predicate, model: Model): SchemaNode | null {
   const broken = whereIs(predicate, false, { model, within: '' });
   return broken === null ? null : { not: broken };
+}
+
+/** What holds of one value where a predicate over nothing else is true; null where it is over more, or no keywords say it. */
+export function keepingOf(predicate: Predicate, owner: Path, model: Model): SchemaNode | null {
+  const node = whereIs(predicate, true, { model, within: owner });
+  const { allOf, ...others } = node ?? {};
+  const parts = Array.isArray(allOf) ? (allOf as readonly SchemaNode[]) : [];
+  return node === null ? null : parts.reduce(both, others);
+}
+
+/** What holds of a list, if it is there: how many entries it has. Null for other predicates, and where none are too few. */
+export function keepingCount(predicate: Predicate, owner: Path): SchemaNode | null {
+  if (predicate.op !== 'compare' || predicate.left.term !== 'count' || predicate.right.term !== 'literal') return null;
+  const { left, by, right } = predicate;
+  const limit = Number(right.value);
+  if (left.where !== null || left.over !== owner || !isSo(0, by, limit)) return null;
+  return counted(by, limit, 'minItems', 'maxItems');
 }
 
 /** The documents in which a predicate is true, or in which it is false: in those with an absent value it is neither. */
@@ -101,7 +118,7 @@ function compared(left: Term, by: Comparator, right: Term, truth: boolean, place
     if (left.where !== null || place.within !== '') return null;
     const node = counted(by, Number(value), 'minItems', 'maxItems');
     // A list that is not there has no entries.
-    const isEmptyRight = holdsOfNone(by, Number(value)) === truth;
+    const isEmptyRight = isSo(0, by, Number(value)) === truth;
     const of = stepsOf(left.over).length === 1 ? { properties: { [left.over]: choice(node, truth) } } : null;
     return of === null ? null : isEmptyRight ? of : { ...of, required: [left.over] };
   }
@@ -113,10 +130,6 @@ function compared(left: Term, by: Comparator, right: Term, truth: boolean, place
     const limit = limited(field, by, value);
     return limit === null ? null : choice(limit, truth);
   });
-}
-
-function holdsOfNone(by: Comparator, limit: number): boolean {
-  return isSo(0, by, limit);
 }
 
 function isSo(a: number, by: Comparator, b: number): boolean {
@@ -134,7 +147,7 @@ function counted(by: Comparator, limit: number, least: string, most: string): Sc
   const [from, to] = whole as [number, number | null];
   // Nothing has fewer than none.
   if (to !== null && to < 0) return { not: {} };
-  return { [least]: Math.max(from, 0), ...(to === null ? {} : { [most]: to }) };
+  return { ...(from > 0 ? { [least]: from } : {}), ...(to === null ? {} : { [most]: to }) };
 }
 
 /** A limit of a number; of other values no keyword says more than that they are the same. */
