@@ -76,6 +76,14 @@ describe('the examples', () => {
       console.log(`# ${listed.length} mistakes by hand in ${result.layers.length} layers: ${100 * recall} % found`);
       assert.deepEqual(found, listed);
       assert.equal(code, 1);
+      const guessed = result.mismatches.filter(({ guess }) => guess !== null);
+      console.log(`# the likely mistake is told of ${guessed.length} of them`);
+      assert.ok(guessed.length >= 0.9 * listed.length, `${guessed.length} are guessed`);
+      const guessOf = (layer: string, rule: string) =>
+        result.mismatches.find((one) => one.layer === layer && one.rule === rule)?.guess ?? '';
+      assert.match(guessOf('server', 'firing.notes.maxLength'), /^UTF-16 counting/);
+      assert.match(guessOf('mariadb', 'firing.celadonFiredHot'), /^comparison tightened/);
+      assert.match(guessOf('postgresql', 'firing.title.canonical'), /^only spaces trimmed/);
       assert.ok(listed.length >= 40, `${listed.length} mistakes`);
       assert.deepEqual([...new Set(result.mismatches.map(({ kind }) => kind))].sort(), [
         'altered',
