@@ -19,7 +19,7 @@ import { soak } from '../fixtures/records.js';
 import { everyKind, studio } from '../fixtures/schema.js';
 
 /** A person types so many of a ruleset's cases, the most telling ones; in the long form, all. */
-const MOST_TYPED = 80;
+const MOST_TYPED = 110;
 
 type Model = (typeof studio)[number];
 type Input = { readonly [name: string]: unknown };
@@ -110,7 +110,7 @@ describe('compiled forms in a real browser', { concurrency: 3 }, () => {
       await page.close();
       await pages.close();
       assert.deepEqual(faults, []);
-      assert.ok(typed >= cases.length / 3, `${typed} of ${cases.length} cases were typed`);
+      assert.ok(typed >= cases.length / 2, `${typed} of ${cases.length} cases were typed`);
     });
   }
 });
