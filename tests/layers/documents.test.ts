@@ -7,7 +7,7 @@ import { casesFor } from '../../src/core/cases/index.js';
 import { type Schema, schemaOf } from '../../src/core/declare/index.js';
 import { problemsOf } from '../../src/core/messages/index.js';
 import { compileSchema } from '../../src/core/targets/index.js';
-import { integer, ruleset, text } from '../../src/index.js';
+import { integer, list, record, ruleset, text } from '../../src/index.js';
 import { documentLayer } from '../../src/layers/index.js';
 import { runIn } from '../fixtures/command-line.js';
 import { temporaryFolder } from '../fixtures/project.js';
@@ -47,6 +47,22 @@ describe('documents behind a JSON Schema', () => {
     const absent = ledger.filter(({ fidelity }) => fidelity.is === 'absent').map(({ constraint }) => constraint);
     const said = absent.filter((id) => !/\.(?:limits|unique|reference)$|TakenOnce$|oneFiringPerDay$/.test(id));
     assert.deepEqual(said, ['potter.memberSince.min', 'firing.collectAfterLoading'], 'all else is said by keywords');
+  });
+
+  test('rules about the entries of a list within a record look where the list is', async () => {
+    const tray = ruleset('tray', {
+      key: 'code',
+      fields: { code: text({ maxLength: 4 }), foot: record({ marks: list(integer({ max: 9 }), { maxItems: 3 }) }) },
+      rules: (it) => ({
+        oneIsHigh: it.foot.marks.some((mark) => mark.isMoreThan(3)),
+        noneIsLow: it.foot.marks.each((mark) => mark.isAtLeast(1)),
+      }),
+    });
+    const schema = schemaOf([tray]);
+    const { mismatches, ledger } = await probed(schema, schema);
+    assert.deepEqual(mismatches, []);
+    for (const rule of ['oneIsHigh', 'noneIsLow'])
+      assert.equal(ledger.find(({ constraint }) => constraint === `tray.${rule}`)?.fidelity.is, 'exact', rule);
   });
 
   test(`those of ${RULESETS} random rulesets, too`, async () => {

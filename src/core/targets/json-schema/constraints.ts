@@ -28,6 +28,7 @@ export function ledgerOf(schema: Schema, wanted = everything): readonly Entry[] 
   );
 }
 
+/** What one constraint is in the schema of its ruleset's documents. */
 export function saidOf(constraint: Constraint, model: Model): Said {
   const { predicate, facet, owner, enforcedIn } = constraint;
   if (!enforcedIn.some((enforcer) => enforcer !== 'client')) return { why: 'only the page has it' };

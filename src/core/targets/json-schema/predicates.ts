@@ -1,7 +1,7 @@
 import type { Schema } from '../../declare/index.js';
 import { isNumeric, type KnownField, valueDomain, valueField } from '../../kinds/index.js';
 import { type Comparator, fieldAt, type Path, type Predicate, type Term, type Value } from '../../model/index.js';
-import { both, escaped, type SchemaNode, stepsOf, thereAt } from './node.js';
+import { atPath, both, escaped, type SchemaNode, stepsOf, thereAt } from './node.js';
 
 type Model = Schema[number];
 
@@ -89,7 +89,7 @@ function overEntries(list: Path, holds: Predicate, truth: boolean, isEvery: bool
   if (node === null || place.within !== '') return null;
   // No entries at all: each of them holds, and none does.
   const there = thereAt(list, { contains: node });
-  return isEvery ? { properties: { [list]: { items: node } } } : there;
+  return isEvery ? atPath(list, { items: node }) : there;
 }
 
 /** What holds of the value at a path, which must be there. */
