@@ -8,6 +8,7 @@ import { Languages, Reasoner } from '../reason/index.js';
 import { candidatesOf, pivotsOf, stepsFrom } from './candidates.js';
 import { caseClock } from './clock.js';
 import type { Stored } from './context.js';
+import { Grammars } from './grammars.js';
 import { listFields, singleFields } from './places.js';
 
 /** How often the search may change a record before it gives up. */
@@ -26,6 +27,8 @@ export interface Base {
 /** A valid record of each ruleset by seed, found once. */
 export class Bases {
   readonly schema: Schema;
+  readonly grammars = new Grammars();
+  readonly languages = new Languages();
   readonly #found = new Map<string, Base>();
   readonly #deciders = new Map<string, Decider>();
 
@@ -63,9 +66,9 @@ function baseOf(model: Schema[number], bases: Bases, seed: number, trail: readon
   const choices = new Map<Path, readonly Value[]>();
   for (const field of singleFields(model)) {
     if (targetOf(field) !== null) targets.set(field.path, targetRows(field, bases, seed, [...trail, model.ruleset]));
-    choices.set(field.path, valuesFor(field, model, targets.get(field.path) ?? null, seed));
+    choices.set(field.path, valuesFor(field, model, targets.get(field.path) ?? null, seed, bases.grammars));
   }
-  for (const field of listFields(model)) choices.set(field.path, listsFor(field, seed));
+  for (const field of listFields(model)) choices.set(field.path, listsFor(field, seed, bases.grammars));
   const first = [...choices].reduce<Row>((row, [path, values]) => withValue(row, path, values[0] ?? null), {});
   const brokenBy = (row: Row) => bases.brokenBy(model, row);
   const settle = (row: Row, fixed: readonly Path[], about: string) =>
@@ -73,7 +76,7 @@ function baseOf(model: Schema[number], bases: Bases, seed: number, trail: readon
   const row = settle(first, [], '');
   const broken = brokenBy(row);
   if (broken.length > 0) {
-    const worked = workedOut(model, brokenBy);
+    const worked = workedOut(model, brokenBy, bases.languages);
     if (worked === null) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
     return { row: worked, before: targetsNamed(worked, model, bases), choices, settle };
   }
@@ -92,9 +95,9 @@ function sameKey(a: Row, b: Row, ruleset: string, { schema }: Bases): boolean {
 }
 
 /** A valid record by reasoning, where trying found none; null where that finds none either. */
-function workedOut(model: Schema[number], brokenBy: (row: Row) => readonly string[]): Row | null {
+function workedOut(model: Schema[number], brokenBy: (row: Row) => readonly string[], languages: Languages): Row | null {
   const own = model.constraints.filter(({ predicate }) => !isLookup(predicate));
-  const found = new Reasoner(model, new Languages()).decide(own);
+  const found = new Reasoner(model, languages).decide(own);
   if (found.is !== 'possible') return null;
   return brokenBy(found.example.row).length === 0 ? found.example.row : null;
 }
@@ -125,8 +128,9 @@ function valuesFor(
   model: Schema[number],
   targets: readonly Target[] | null,
   seed: number,
+  grammars: Grammars,
 ): readonly Value[] {
-  const keys = targets?.map(({ key }) => key) ?? candidatesOf(field, seed);
+  const keys = targets?.map(({ key }) => key) ?? candidatesOf(field, seed, grammars);
   const pivots = model.constraints
     .filter(({ facet, subjects }) => !facet && subjects.includes(field.path))
     .flatMap(({ predicate }) => pivotsOf(model, field.path, predicate));
@@ -151,7 +155,7 @@ export function asValue(field: KnownField, limit: string | number): Value {
 }
 
 /** A list of so many plausible items as it may have, two if it may; and others, an empty one first. */
-function listsFor(field: KnownField, seed: number): readonly Value[] {
+function listsFor(field: KnownField, seed: number, grammars: Grammars): readonly Value[] {
   const { item, facets } = field;
   if (item === null) return [[]];
   const least = Number(facets.minItems ?? 0);
@@ -159,19 +163,19 @@ function listsFor(field: KnownField, seed: number): readonly Value[] {
   const count = Math.max(least, Math.min(most, 2));
   return [count, 0, 1, 3]
     .filter((one, at) => at === 0 || (one >= least && one <= Number(facets.maxItems ?? one) && one !== count))
-    .map((one) => listOf(item, one, seed));
+    .map((one) => listOf(item, one, grammars, seed));
 }
 
 /** A list of so many plausible items. */
-export function listOf(item: KnownField, count: number, seed = 0): Value {
-  return Array.from({ length: count }, (_, at) => itemFor(item, seed + at * 3));
+export function listOf(item: KnownField, count: number, grammars: Grammars, seed = 0): Value {
+  return Array.from({ length: count }, (_, at) => itemFor(item, seed + at * 3, grammars));
 }
 
 /** A plausible item. */
-export function itemFor(item: KnownField, seed: number): Value {
+export function itemFor(item: KnownField, seed: number, grammars: Grammars): Value {
   if (item.item !== null) return [];
-  if (item.fields === null) return candidatesOf(item, seed)[0] ?? null;
-  return Object.fromEntries(Object.values(item.fields).map((field) => [field.name, itemFor(field, seed)]));
+  if (item.fields === null) return candidatesOf(item, seed, grammars)[0] ?? null;
+  return Object.fromEntries(Object.values(item.fields).map((field) => [field.name, itemFor(field, seed, grammars)]));
 }
 
 /** A row that a reference can name: its key, and the row behind those that it refers to itself. */

@@ -1,43 +1,43 @@
 import { addDays, type KnownField, kindOf, sampleOf, valueField, valuesOf } from '../kinds/index.js';
 import { fieldAt, type Model, type Pattern, type Predicate, type Term, type Value } from '../model/index.js';
 import { mentionsOf, wholeValue } from '../operators/index.js';
-import { automatonOfPattern, NotRegular, Routes, transitionWords, wordOfLength } from '../reason/index.js';
+import { transitionWords, wordOfLength } from '../reason/index.js';
+import { Grammars } from './grammars.js';
 
 /** Codes and short names that people give are about so long. */
 const USUAL_LENGTH = 8;
 
 /** Plausible values of a field, the most plausible first. `seed` gives other ones, as far as there are any. */
-export function candidatesOf(field: KnownField, seed: number): readonly Exclude<Value, null>[] {
+export function candidatesOf(
+  field: KnownField,
+  seed: number,
+  grammars = new Grammars(),
+): readonly Exclude<Value, null>[] {
   const inner = valueField(field);
   const seeds = Array.from({ length: 8 }, (_, more) => seed + more);
   if (inner.facets.pattern == null) {
     const samples = seeds.map((one) => sampleOf(field, one));
     return [...new Set([...samples, ...(valuesOf(inner) ?? [])])];
   }
-  return wordsOf(inner, seeds);
+  return wordsOf(inner, seeds, grammars);
 }
 
 /** Words that people know, where the pattern takes them; then words of the pattern, of a length that the field allows. */
-function wordsOf(field: KnownField, seeds: readonly number[]): readonly string[] {
+function wordsOf(field: KnownField, seeds: readonly number[], grammars: Grammars): readonly string[] {
   const pattern = field.facets.pattern as Pattern;
   const samples = seeds.map((seed) => String(sampleOf(field, seed)));
   const known = [...samples, ...samples.map((word) => word.toUpperCase())].filter((word) => fitsWhole(pattern, word));
   if (known.length >= seeds.length) return known;
-  try {
-    const automaton = automatonOfPattern(pattern);
-    const least = Number(field.facets.minLength ?? 1);
-    const most = Number(field.facets.maxLength ?? 60);
-    const fits = (word: string | null): word is string =>
-      word !== null && word.trim() === word && word.length >= least && [...word].length <= most && word !== '';
-    const routes = new Routes(automaton);
-    const words = seeds.flatMap((seed) => transitionWords(routes, 24, seed).filter(fits));
-    const exact = seeds.map((seed) => wordOfLength(automaton, least, seed)).filter(fits);
-    const unlikely = (word: string) => Math.abs(word.length - USUAL_LENGTH);
-    return [...new Set([...known, ...[...words, ...exact].sort((a, b) => unlikely(a) - unlikely(b))])];
-  } catch (error) {
-    if (error instanceof NotRegular) return samples;
-    throw error;
-  }
+  const routes = grammars.routesOf(pattern);
+  if (routes === null) return samples;
+  const least = Number(field.facets.minLength ?? 1);
+  const most = Number(field.facets.maxLength ?? 60);
+  const fits = (word: string | null): word is string =>
+    word !== null && word.trim() === word && word.length >= least && [...word].length <= most && word !== '';
+  const words = seeds.flatMap((seed) => transitionWords(routes, 24, seed).filter(fits));
+  const exact = seeds.map((seed) => wordOfLength(routes.automaton, least, seed)).filter(fits);
+  const unlikely = (word: string) => Math.abs(word.length - USUAL_LENGTH);
+  return [...new Set([...known, ...[...words, ...exact].sort((a, b) => unlikely(a) - unlikely(b))])];
 }
 
 /** Short words only are held against a pattern: on them none takes long. */

@@ -3,8 +3,9 @@ import { decider } from '../meaning/index.js';
 import { problemsOf } from '../messages/index.js';
 import { type Case, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
-import { Languages, Reasoner, type Routes, routesThrough } from '../reason/index.js';
+import { Reasoner } from '../reason/index.js';
 import { Bases, targetsNamed } from './base.js';
+import { Carrier } from './carrier.js';
 import { caseClock } from './clock.js';
 import type { Context, Criterion, Draft } from './context.js';
 import { criteria } from './criteria.js';
@@ -118,7 +119,6 @@ function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, nu
   const { schema } = bases;
   const { row: base, before, choices, settle } = bases.of(model, 0);
   const other = bases.of(model, OTHER_SEED);
-  const routes = new Map<string, Routes | null>();
   const clock = caseClock(model);
   const own = {
     ...model,
@@ -136,19 +136,15 @@ function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, nu
     targets: (row) => targetsNamed(row, model, bases),
     other: other.row,
     otherBefore: other.before,
-    reasoner: new Reasoner(model, new Languages()),
+    carrier: new Carrier(model),
+    grammars: bases.grammars,
+    reasoner: new Reasoner(model, bases.languages),
     brokenWith(path, value) {
       const verdict = decideOwn(withValue(base, path, value), 'row', { clock });
       const broken = 'refused' in verdict ? verdict.refused : [];
       return broken
         .map(({ rule }) => rule)
         .filter((id) => own.constraints.some((one) => one.id === id && one.owner === path));
-    },
-    routesOf(pattern) {
-      const key = JSON.stringify(pattern);
-      const known = routes.has(key) ? (routes.get(key) ?? null) : routesThrough(pattern);
-      routes.set(key, known);
-      return known;
     },
     leaveOut: (constraint, count) => {
       if (count > 0) leftOut.set(constraint, (leftOut.get(constraint) ?? 0) + count);

@@ -7,7 +7,6 @@ import {
   listsOf,
   type Operation,
   type Path,
-  type Pattern,
   type Row,
   type Value,
   valueAt,
@@ -15,9 +14,11 @@ import {
   wires,
   withValue,
 } from '../model/index.js';
-import type { Reasoner, Routes } from '../reason/index.js';
+import type { Reasoner } from '../reason/index.js';
+import type { Carrier } from './carrier.js';
 import { caseClock } from './clock.js';
-import { carriedRow, putRaw } from './places.js';
+import type { Grammars } from './grammars.js';
+import { putRaw } from './places.js';
 
 export type Stored = Case['before'][number];
 
@@ -37,11 +38,11 @@ export interface Context {
   /** The rows that a record's references name, where they can be made valid. */
   targets(row: Row): readonly Stored[];
   readonly schema: Schema;
+  readonly carrier: Carrier;
   readonly reasoner: Reasoner;
   /** The rules of one field alone that a value of it would break. */
   brokenWith(path: Path, value: Value): readonly string[];
-  /** The ways through a pattern's automaton; null where it is not regular, or too large. */
-  routesOf(pattern: Pattern): Routes | null;
+  readonly grammars: Grammars;
   /** Notes that so many inputs of a constraint were left out, as they would be too many. */
   leaveOut(constraint: string, count: number): void;
 }
@@ -65,7 +66,7 @@ export type Criterion = (context: Context) => readonly Draft[];
 
 /** What a wire carries for a record; unlike `encode`, absent fields are there, as an empty text or null. */
 export function carried(context: Context, row: Row, wire: Wire): { [name: string]: unknown } {
-  return carriedRow(context.model, row, wire);
+  return context.carrier.carried(row, wire);
 }
 
 /**

@@ -16,11 +16,10 @@ import {
   valueField,
 } from '../kinds/index.js';
 import { exactText, type Pattern, type Random, type Value } from '../model/index.js';
-import { drawWord, type Routes } from '../reason/index.js';
+import { drawWord } from '../reason/index.js';
+import type { Grammars } from './grammars.js';
 
-/** The ways through a pattern's automaton; null where it has none. */
-export type RoutesOf = (pattern: Pattern) => Routes | null;
-type Draw = (field: KnownField, random: Random, routesOf: RoutesOf) => Value;
+type Draw = (field: KnownField, random: Random, grammars: Grammars) => Value;
 
 /** A name or a code that nobody reads twice is about so long. */
 const USUAL_LENGTH = 8;
@@ -28,12 +27,12 @@ const USUAL_LENGTH = 8;
 const MIDDLE = '2026-03-02';
 const MOST_DAYS = 1_000;
 
-const text: Draw = (field, random, routesOf) => {
+const text: Draw = (field, random, grammars) => {
   const { pattern, minLength, maxLength } = field.facets;
   const least = typeof minLength === 'number' ? minLength : 1;
   const most = typeof maxLength === 'number' ? maxLength : 60;
   if (pattern == null) return sampleOf(field, random.below(1_000_000));
-  const routes = routesOf(pattern as Pattern);
+  const routes = grammars.routesOf(pattern as Pattern);
   if (routes === null) return sampleOf(field, random.below(1_000));
   return drawWord(routes, { least: Math.max(least, 1), most, usual: Math.max(least, USUAL_LENGTH) }, random);
 };
@@ -106,7 +105,7 @@ const draws: PerKind<Draw> = {
 };
 
 /** A plausible value at random, of those that a field's own rules allow as far as that is known; null where none was found. */
-export function drawnValue(field: KnownField, random: Random, routesOf: RoutesOf): Value {
+export function drawnValue(field: KnownField, random: Random, grammars: Grammars): Value {
   const inner = valueField(field);
-  return draws[inner.kind](inner, random, routesOf);
+  return draws[inner.kind](inner, random, grammars);
 }

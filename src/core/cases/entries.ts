@@ -176,7 +176,7 @@ function edges(context: Context, entries: Entries, slot: Slot): readonly Draft[]
 /** Texts of the pattern and near misses of it. */
 function patterns(context: Context, entries: Entries, slot: Slot): readonly Draft[] {
   const pattern = valueField(slot.field).facets.pattern as Pattern | undefined;
-  const routes = pattern == null ? null : context.routesOf(pattern);
+  const routes = pattern == null ? null : context.grammars.routesOf(pattern);
   if (routes === null) return [];
   const { misses, left } = nearMisses(routes, MOST_MISSES);
   context.leaveOut(facetOf(context, slot.field.path, 'pattern'), left);

@@ -22,7 +22,7 @@ const MOST_MULTIPLIED = 24;
 const USUAL_COUNT = 3;
 
 /** Lists near the base's: itself, none, one entry less, and each entry with each of its values a little different. */
-export function listsNear({ model, base }: Context, list: Path, { predicate }: Constraint): readonly Value[] {
+export function listsNear({ model, base, grammars }: Context, list: Path, { predicate }: Constraint): readonly Value[] {
   const { item } = fieldAt(model, list);
   const value = valueAt(base, list);
   const items: readonly Value[] = Array.isArray(value) ? value : [];
@@ -32,7 +32,7 @@ export function listsNear({ model, base }: Context, list: Path, { predicate }: C
   );
   const all = items.map((one) => differing(item, one));
   const together = (all[0] ?? []).map((_, at) => items.map((old, index) => all[index]?.[at] ?? old));
-  const counted = countsIn(predicate).map((count) => listOf(item, count));
+  const counted = countsIn(predicate).map((count) => listOf(item, count, grammars));
   // As many entries as are counted, of each that differs.
   const multiplied = countsIn(predicate).flatMap((count) =>
     (all[0] ?? []).slice(0, MOST_MULTIPLIED).map((one): Value => Array.from({ length: count }, () => one)),
@@ -62,17 +62,17 @@ export function drawnList(context: Context, list: Path, rule: Constraint, random
   const pivots = pivotsIn(rule.predicate);
   // Of one entry it is plain what the rule says.
   const length = random.below(2) === 0 ? 1 : random.below(most + 1);
-  return Array.from({ length }, (_, at) => drawnEntry(item, pivots, random, random.below(4) === 0 ? 0 : at));
+  return Array.from({ length }, (_, at) => drawnEntry(context, item, pivots, random, random.below(4) === 0 ? 0 : at));
 }
 
-function drawnEntry(item: KnownField, pivots: readonly Value[], random: Random, seed: number): Value {
+function drawnEntry(context: Context, item: KnownField, pivots: readonly Value[], random: Random, seed: number): Value {
   if (item.fields !== null) {
     const fields = Object.values(item.fields);
-    return Object.fromEntries(fields.map((field) => [field.name, drawnEntry(field, pivots, random, seed)]));
+    return Object.fromEntries(fields.map((field) => [field.name, drawnEntry(context, field, pivots, random, seed)]));
   }
-  if (!isScalar(item)) return itemFor(item, seed);
+  if (!isScalar(item)) return itemFor(item, seed, context.grammars);
   if (random.below(item.optional ? 3 : 5) === 0) return null;
-  const usual = itemFor(item, seed);
+  const usual = itemFor(item, seed, context.grammars);
   if (random.below(3) === 0) return usual;
   const own = pivotsFor(item, pivots);
   if (own.length > 0 && random.below(2) === 0) return random.pick(own);

@@ -49,7 +49,7 @@ function counts(context: Context, field: KnownField, item: KnownField, items: re
     ['type', 0, 'an empty list'],
   ];
   return wanted.flatMap(([facet, count, reason]) => {
-    const list = Array.from({ length: count }, (_, index) => itemLike(item, items, index));
+    const list = Array.from({ length: count }, (_, index) => itemLike(context, item, items, index));
     return changed(context, { [path]: list }, { constraint: facetOf(context, path, facet), reason });
   });
 }
@@ -62,7 +62,7 @@ function withMiddle(context: Context, { path, facets }: KnownField, item: KnownF
   const filled = [3, 2, 1]
     .filter((count) => count <= most && count > few.length)
     .map((count) => {
-      const list = Array.from({ length: count }, (_, index) => itemLike(item, few, index));
+      const list = Array.from({ length: count }, (_, index) => itemLike(context, item, few, index));
       return { list, row: context.settle(withValue(context.base, path, list), [path], '') };
     });
   const valid = filled.find(({ row }) => brokenRules(context, row).length === 0);
@@ -84,6 +84,6 @@ function repeats(context: Context, field: KnownField, items: readonly Value[]): 
 }
 
 /** The entry at a place of those that there are; a plausible one behind them, and in a list of records. */
-function itemLike(item: KnownField, items: readonly Value[], at: number): Value {
-  return (isScalar(item) ? items[at] : undefined) ?? itemFor(item, at + 3);
+function itemLike({ grammars }: Context, item: KnownField, items: readonly Value[], at: number): Value {
+  return (isScalar(item) ? items[at] : undefined) ?? itemFor(item, at + 3, grammars);
 }

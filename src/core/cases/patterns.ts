@@ -50,7 +50,7 @@ function aroundPattern(context: Context, path: Path, { id, predicate }: Constrai
 
 /** Accepted and refused texts of a pattern; what is left out is told. */
 function textsAround(context: Context, constraint: string, pattern: Pattern, { words: most, misses }: Budget) {
-  const routes = context.routesOf(pattern);
+  const routes = context.grammars.routesOf(pattern);
   if (routes === null) return { words: [], misses: [], cut: null };
   const covering = fewest(routes.automaton, transitionWords(routes, 20 * most)).filter((word) => word !== '');
   const near = nearMisses(routes, misses);

@@ -1,5 +1,4 @@
 import { isScalar, type KnownField } from '../kinds/index.js';
-import { encode } from '../meaning/index.js';
 import { formName, isSent, type Model, type Path, plainFields, type Row, type Wire } from '../model/index.js';
 
 type Known = Model<KnownField['kind']>;
@@ -17,15 +16,6 @@ export function listFields(model: Known): readonly KnownField[] {
 /** What only the page has, no server reads. */
 function isServed({ enforcedIn }: KnownField): boolean {
   return enforcedIn.includes('server');
-}
-
-/** What a wire carries for a record; unlike `encode`, absent fields are there, as an empty text or null. */
-export function carriedRow(model: Known, row: Row, wire: Wire): { [name: string]: unknown } {
-  const encoded: { [name: string]: unknown } = encode(model, row, wire);
-  for (const { path } of singleFields(model)) {
-    if (rawAt(encoded, path, wire) === undefined) putRaw(encoded, path, wire === 'form' ? '' : null, wire);
-  }
-  return encoded;
 }
 
 export function rawAt(input: { readonly [name: string]: unknown }, path: Path, wire: Wire): unknown {

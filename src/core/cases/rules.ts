@@ -96,7 +96,9 @@ export function combinations(context: Context, { id, subjects, predicate }: Cons
     const shared = [...near, ...turning].filter((value) => typeof value === typeof valueAt(context.base, path));
     const more = (context.choices.get(path) ?? []).slice(0, 3);
     const lists =
-      field.item === null ? [] : countsIn(predicate).map((count) => listOf(field.item as KnownField, count));
+      field.item === null
+        ? []
+        : countsIn(predicate).map((count) => listOf(field.item as KnownField, count, context.grammars));
     const texts = lengthsIn(predicate).flatMap((length) => textOfLength(context, field, length) ?? []);
     const all: readonly Value[] = [
       ...new Set([...texts, ...own, ...shared, ...more, ...lists, ...(field.optional || asksPresence ? [null] : [])]),

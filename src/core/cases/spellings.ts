@@ -80,14 +80,12 @@ function grammarOf(context: Context, field: KnownField): Automaton | null {
     facet && owner === field.path && predicate.op === 'matches' ? [predicate.pattern] : [],
   );
   const outer: Pattern = { source: '\\S(?:[\\s\\S]*\\S)?', flags: 'u' };
-  const routes = [outer, ...patterns].map((pattern) => context.routesOf(pattern)?.automaton ?? null);
-  const known = routes.filter((one) => one !== null);
-  return known.length < routes.length ? null : known.reduce((a, b) => intersection(a, b));
+  return context.grammars.together([outer, ...patterns]);
 }
 
 /** The shortest text of a grammar that holds something, of one of the lengths; null where there is none. */
 function wordHolding(context: Context, grammar: Automaton, holding: string, lengths: Lengths): string | null {
-  const routes = context.routesOf({ source: `[\\s\\S]*${holding}[\\s\\S]*`, flags: 'u' });
+  const routes = context.grammars.routesOf({ source: `[\\s\\S]*${holding}[\\s\\S]*`, flags: 'u' });
   if (routes === null) return null;
   const both = intersection(grammar, routes.automaton);
   const shortest = shortestLength(both, lengths);

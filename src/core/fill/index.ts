@@ -3,8 +3,7 @@ import type { Schema } from '../declare/index.js';
 import { addDays, type KnownField, sampleOf, targetOf } from '../kinds/index.js';
 import { derive } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
-import { allFields, fieldAt, type Pattern, type Row, type Value, withValue } from '../model/index.js';
-import { type Routes, routesThrough } from '../reason/index.js';
+import { allFields, fieldAt, type Row, type Value, withValue } from '../model/index.js';
 import { keyOf, makeRecord } from './record-maker.js';
 import { Taken } from './taken.js';
 import type { Words } from './words.js';
@@ -56,7 +55,6 @@ export function fillSchema(schema: Schema, request: FillRequest): readonly Fille
   const asked = rulesets ?? unreferred(schema);
   const wanted = withReferred(schema, asked);
   const bases = new Bases(schema);
-  const routesOf = routesFor();
   const made: FilledRuleset[] = [];
   const rowsOf = (ruleset: string): readonly Row[] => [
     ...(beside.get(ruleset) ?? []),
@@ -76,7 +74,7 @@ export function fillSchema(schema: Schema, request: FillRequest): readonly Fille
       model,
       bases,
       taken,
-      routesOf,
+      grammars: bases.grammars,
       words: request.words,
       seed: request.seed,
       series: new Map(),
@@ -144,14 +142,4 @@ function withReferred(schema: Schema, asked: readonly string[]): ReadonlySet<str
 
 function targetsIn(model: Schema[number]): readonly string[] {
   return allFields(model).flatMap((field) => targetOf(field)?.to ?? []);
-}
-
-function routesFor(): (pattern: Pattern) => Routes | null {
-  const known = new Map<string, Routes | null>();
-  return (pattern) => {
-    const key = JSON.stringify(pattern);
-    const found = known.has(key) ? (known.get(key) ?? null) : routesThrough(pattern);
-    known.set(key, found);
-    return found;
-  };
 }

@@ -1,5 +1,5 @@
 import type { Bases } from '../cases/base.js';
-import type { RoutesOf } from '../cases/draw.js';
+import type { Grammars } from '../cases/grammars.js';
 import type { Schema } from '../declare/index.js';
 import { isScalar, type KnownField, targetOf } from '../kinds/index.js';
 import {
@@ -30,7 +30,7 @@ export interface Maker {
   readonly words: Words;
   readonly taken: Taken;
   readonly seed: number;
-  readonly routesOf: RoutesOf;
+  readonly grammars: Grammars;
   readonly keysOf: (field: KnownField) => readonly Value[];
   /** What is left of each unique rule's values, once they are gone through one by one. */
   readonly series: Map<string, Iterator<Row>>;
@@ -146,7 +146,7 @@ function* combinations(maker: Maker, paths: readonly Path[]): Generator<Row, voi
     return;
   }
   const field = fieldAt(maker.model, path);
-  const values = targetOf(field) === null ? seriesOf(field, maker.routesOf) : maker.keysOf(field);
+  const values = targetOf(field) === null ? seriesOf(field, maker.grammars) : maker.keysOf(field);
   for (const value of values) for (const more of combinations(maker, rest)) yield { [path]: value, ...more };
 }
 

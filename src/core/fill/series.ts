@@ -1,4 +1,4 @@
-import type { RoutesOf } from '../cases/draw.js';
+import type { Grammars } from '../cases/grammars.js';
 import { addDays, type KnownField, valueDomain, valueField, valuesOf } from '../kinds/index.js';
 import type { Pattern, Value } from '../model/index.js';
 import type { Routes } from '../reason/index.js';
@@ -8,11 +8,11 @@ const MOST_VALUES = 20_000;
 const MOST_LENGTH = 16;
 
 /** The values of a field one after the other, as far as they can be counted off: what is left when drawing finds no more. */
-export function* seriesOf(field: KnownField, routesOf: RoutesOf): Iterable<Value> {
+export function* seriesOf(field: KnownField, grammars: Grammars): Iterable<Value> {
   const inner = valueField(field);
   const few = valuesOf(inner);
   if (few !== null) yield* few;
-  else if (inner.facets.pattern != null) yield* wordsOf(inner, routesOf(inner.facets.pattern as Pattern));
+  else if (inner.facets.pattern != null) yield* wordsOf(inner, grammars.routesOf(inner.facets.pattern as Pattern));
   else yield* (counted[valueDomain(field)] ?? nothing)(inner);
 }
 

@@ -1,4 +1,5 @@
-import { drawnValue, type RoutesOf } from '../cases/draw.js';
+import { drawnValue } from '../cases/draw.js';
+import type { Grammars } from '../cases/grammars.js';
 import { canonicalValue, type KnownField } from '../kinds/index.js';
 import type { Pattern, Random } from '../model/index.js';
 import { wholeValue } from '../operators/index.js';
@@ -8,7 +9,7 @@ import { type Teller, toldBy } from './roles.js';
 const MOST_HELD = 40;
 
 /** A text for a field: what its name asks for, as its pattern and its lengths allow; or else a text of its pattern. */
-export function textFor(field: KnownField, teller: Teller, random: Random, routesOf: RoutesOf): string | null {
+export function textFor(field: KnownField, teller: Teller, random: Random, grammars: Grammars): string | null {
   const told = toldBy(field, teller);
   const { pattern } = field.facets;
   if (pattern == null) return canonicalText(field, fitted(field, told, teller));
@@ -22,7 +23,7 @@ export function textFor(field: KnownField, teller: Teller, random: Random, route
   const fits = (text: string) =>
     text.length <= MOST_HELD && isOfLength(field, text) && wholeValue(pattern as Pattern).test(text);
   const found = spellings.map((text) => canonicalText(field, text)).find((text) => text !== null && fits(text));
-  return found ?? (drawnValue(field, random, routesOf) as string | null);
+  return found ?? (drawnValue(field, random, grammars) as string | null);
 }
 
 function canonicalText(field: KnownField, text: string): string | null {

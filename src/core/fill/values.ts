@@ -1,4 +1,5 @@
-import { drawnValue, type RoutesOf } from '../cases/draw.js';
+import { drawnValue } from '../cases/draw.js';
+import type { Grammars } from '../cases/grammars.js';
 import { addSecondsToDateTime, type KnownField, type PerKind, valueField, valuesOf } from '../kinds/index.js';
 import type { Random, Row, Value } from '../model/index.js';
 import { Dates } from './dates.js';
@@ -9,7 +10,7 @@ import type { Words } from './words.js';
 /** What one record is made with: its own people, places and days. */
 export interface Making {
   readonly random: Random;
-  readonly routesOf: RoutesOf;
+  readonly grammars: Grammars;
   readonly teller: Teller;
   readonly dates: Dates;
   /** The keys that a reference may name. */
@@ -27,15 +28,15 @@ export function makingOf(
   words: Words,
   first: string,
   random: Random,
-  given: Pick<Making, 'routesOf' | 'keysOf'>,
+  given: Pick<Making, 'grammars' | 'keysOf'>,
 ): Making {
   const [person, place] = [words.person(), words.place()];
   const teller: Teller = { words, person, place, isPerson: isAboutPeople(model) };
   return { ...given, random, teller, dates: new Dates(first, random) };
 }
 
-const text: Make = (field, { teller, random, routesOf }) => textFor(field, teller, random, routesOf);
-const drawn: Make = (field, { random, routesOf }) => drawnValue(field, random, routesOf);
+const text: Make = (field, { teller, random, grammars }) => textFor(field, teller, random, grammars);
+const drawn: Make = (field, { random, grammars }) => drawnValue(field, random, grammars);
 
 /** A moment in working hours of one of the record's days. */
 const moment =

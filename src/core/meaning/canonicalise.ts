@@ -1,6 +1,7 @@
 import { canonicalValue, kindOf } from '../kinds/index.js';
 import { type Field, type Model, pointerToKey, type Row, type Value, type Wire } from '../model/index.js';
 import type { Decoding } from './decode.js';
+import type { Outcome } from './memory.js';
 
 /** Values in canonical form. On the row wire nothing is changed; what is not canonical there is told. */
 export interface Canonical {
@@ -25,27 +26,40 @@ type Values = { [name: string]: Value };
  */
 export function canonicalise(model: Model, decoding: Decoding, wire: Wire, fills: boolean): Canonical {
   const putting: Putting = { decoding, wire, fills, notCanonical: new Set() };
-  const row = canonicalRecord(model.fields, decoding.values, '', putting);
+  const { outcomes, values } = decoding;
+  if (outcomes !== null)
+    return { row: remembered(model.fields, values, outcomes, putting), notCanonical: putting.notCanonical };
+  const row = canonicalRecord(model.fields, values, '', putting);
   return { row: filled(model.fields, row, '', putting), notCanonical: putting.notCanonical };
+}
+
+/** The same, of fields whose canonical form is known where they came out as before. */
+function remembered(fields: Fields, values: Row, outcomes: ReadonlyMap<string, Outcome>, putting: Putting): Values {
+  const record: Values = {};
+  for (const name of Object.keys(values)) {
+    const outcome = outcomes.get(name);
+    if (outcome === undefined || outcome.faults === null) {
+      const own = { ...putting, notCanonical: new Set<string>() };
+      const field = fields[name] as Field;
+      const at = pointerToKey(name);
+      const form = filledField(field, canonicalField(field, values[name] ?? null, at, own), at, putting);
+      for (const one of own.notCanonical) putting.notCanonical.add(one);
+      record[name] = form;
+      if (outcome === undefined) continue;
+      outcome.canonical = form;
+      outcome.notCanonical = [...own.notCanonical];
+      continue;
+    }
+    record[name] = outcome.canonical;
+    for (const one of outcome.notCanonical) putting.notCanonical.add(one);
+  }
+  return record;
 }
 
 function canonicalRecord(fields: Fields, values: Row, pointer: string, putting: Putting): Values {
   const record: Values = {};
   for (const name of Object.keys(values)) {
-    const outcome = pointer === '' ? putting.decoding.outcomes?.get(name) : undefined;
-    if (outcome?.faults != null) {
-      record[name] = outcome.canonical;
-      for (const one of outcome.notCanonical) putting.notCanonical.add(one);
-      continue;
-    }
-    const at = pointer + pointerToKey(name);
-    const own = outcome === undefined ? putting : { ...putting, notCanonical: new Set<string>() };
-    const form = canonicalField(fields[name] as Field, values[name] ?? null, at, own);
-    record[name] = form;
-    if (outcome === undefined) continue;
-    outcome.canonical = form;
-    outcome.notCanonical = [...own.notCanonical];
-    for (const one of own.notCanonical) putting.notCanonical.add(one);
+    record[name] = canonicalField(fields[name] as Field, values[name] ?? null, pointer + pointerToKey(name), putting);
   }
   return record;
 }

@@ -1,6 +1,5 @@
 import {
   type Constraint,
-  type Enforcer,
   type Field,
   type Indices,
   type Model,
@@ -9,8 +8,8 @@ import {
   pointerToKey,
   pointerToPath,
 } from '../model/index.js';
-import { isLookup, judge } from '../operators/index.js';
-import { takenBy } from './decode.js';
+import { judge } from '../operators/index.js';
+import type { JudgedBy } from './judged-by.js';
 import { instancesOf, type Judged, judgingOf, pointersOf, valueIn } from './judging.js';
 import type { Memory, Outcome } from './memory.js';
 import type { Sent } from './partial.js';
@@ -35,71 +34,6 @@ interface Instance {
   readonly subjects: readonly string[];
 }
 
-/** The constraints that some enforcers judge, sorted out once for a model: its records are many. */
-export interface JudgedBy {
-  readonly takes: (field: Field) => boolean;
-  readonly facets: ReadonlyMap<Path, readonly Constraint[]>;
-  readonly rules: readonly Constraint[];
-  readonly lookups: readonly Constraint[];
-  readonly limits: Constraint;
-  readonly keys: Constraint;
-  readonly type: Constraint;
-  /** The pointers of what a constraint mentions, where none of it is in a list. */
-  readonly plain: ReadonlyMap<Constraint, readonly string[]>;
-  /** The fields at the top that a rule mentions; none for a rule over what is worked out, or over the record. */
-  readonly tops: ReadonlyMap<Constraint, readonly string[]>;
-  /** The fields of each record in the order in which they are judged, by its path. */
-  readonly fields: ReadonlyMap<Model['fields'], readonly Field[]>;
-}
-
-/** @param enforcers whose constraints are judged */
-export function judgedBy(model: Model, enforcers: readonly Enforcer[]): JudgedBy {
-  const judged = model.constraints.filter((one) => one.enforcedIn.some((enforcer) => enforcers.includes(enforcer)));
-  const facets = new Map<Path, Constraint[]>();
-  for (const one of judged) {
-    if (!one.facet || isLookup(one.predicate)) continue;
-    const known = facets.get(one.owner);
-    if (known === undefined) facets.set(one.owner, [one]);
-    else known.push(one);
-  }
-  const whole = (facet: string) => model.constraints.find(({ id }) => id === `${model.ruleset}.${facet}`) as Constraint;
-  const plain = judged.filter(({ subjects }) => subjects.every((path) => !path.includes('[')));
-  // What nobody here has is not judged; what is worked out comes after what it is worked out from.
-  const takes = takenBy(enforcers);
-  const fields = new Map<Model['fields'], readonly Field[]>();
-  const sort = (inner: Model['fields']): void => {
-    const taken = Object.values(inner).filter((field) => takes(field) || field.derivation !== null);
-    fields.set(
-      inner,
-      taken.sort((a, b) => Number(a.derivation !== null) - Number(b.derivation !== null)),
-    );
-    for (const field of Object.values(inner)) sortIn(field);
-  };
-  const sortIn = ({ fields: inner, item }: Field): void => {
-    if (inner !== null) sort(inner);
-    if (item !== null) sortIn(item);
-  };
-  sort(model.fields);
-  const rules = judged.filter(({ facet, predicate }) => !facet && !isLookup(predicate));
-  const tops = rules.flatMap((rule): readonly (readonly [Constraint, readonly string[]])[] => {
-    const names = [...new Set(rule.subjects.map((path) => path.split(/[.[]/)[0] ?? path))];
-    const isSent = (name: string) => Object.hasOwn(model.fields, name) && model.fields[name]?.derivation === null;
-    return names.length > 0 && names.every(isSent) ? [[rule, names]] : [];
-  });
-  return {
-    takes,
-    facets,
-    tops: new Map(tops),
-    rules,
-    lookups: judged.filter(({ predicate }) => isLookup(predicate)),
-    limits: whole('limits'),
-    keys: whole('keys'),
-    type: whole('type'),
-    plain: new Map(plain.map((one) => [one, one.subjects.map((path) => pointerToPath(path))])),
-    fields,
-  };
-}
-
 /**
  * Step three: judges every constraint. One is broken only where its predicate is false, never where it is unknown.
  *
@@ -108,72 +42,135 @@ export function judgedBy(model: Model, enforcers: readonly Enforcer[]): JudgedBy
  * @param memory what came of the records before; null to judge all of it
  */
 export function check(judged: Judged, by: JudgedBy, sent: Sent | null, memory: Memory | null = null): Checked {
-  const { decoding } = judged;
-  const isBroken = ({ constraint, indices }: Instance) =>
-    judge(constraint.predicate, judgingOf(judged, indices)) === false;
-  const ownFaults = (owner: Path, indices: Indices): readonly Broken[] => {
-    const judging = judgingOf(judged, indices);
-    const faults: Broken[] = [];
-    for (const one of by.facets.get(owner) ?? []) {
-      for (const instance of instanceAt(judged, by, one, indices, sent)) {
-        if (judge(one.predicate, judging) === false) faults.push(brokenAt(instance));
-      }
-    }
-    return faults;
-  };
-  const overAt = (pointer: string): Broken => ({ constraint: by.limits, pointer });
-
-  const strangeAt = (pointer: string): readonly Broken[] =>
-    (decoding.strange.get(pointer) ?? []).map((key) => ({
-      constraint: by.keys,
-      pointer: pointer + pointerToKey(key),
-    }));
-  const inside = (fields: Model['fields'], pointer: string, indices: Indices): readonly Broken[] =>
-    (by.fields.get(fields) ?? []).flatMap((field) => walk(field, pointer + pointerToKey(field.name), indices));
-  const walk = (field: Field, pointer: string, indices: Indices): readonly Broken[] => {
-    if (decoding.over.has(pointer)) return [overAt(pointer)];
-    const outcome = indices.size === 0 && field.path === field.name ? decoding.outcomes?.get(field.name) : undefined;
-    if (outcome?.faults != null) return outcome.faults;
-    const found = within(field, pointer, indices);
-    if (outcome !== undefined) outcome.faults = found;
-    return found;
-  };
-  const within = (field: Field, pointer: string, indices: Indices): readonly Broken[] => {
-    const own = ownFaults(field.path, indices);
-    const value = valueIn(judged.canonical.row, field.path, indices);
-    if (field.fields !== null) {
-      if (decoding.refused.has(pointer)) return own;
-      return [...own, ...strangeAt(pointer), ...(value === null ? [] : inside(field.fields, pointer, indices))];
-    }
-    const { item } = field;
-    if (item === null || !Array.isArray(value)) return own;
-    const items = value.map((_, index) =>
-      walk(item, `${pointer}/${index}`, new Map([...indices, [field.path, index]])),
-    );
-    return [...own, ...items.flat()];
-  };
-  const brokenAnew = (rule: Constraint) => everywhere(judged, by, rule, sent).filter(isBroken).map(brokenAt);
-  /** Of fields that came out as they did before, a rule says what it said. */
-  const brokenOf = (rule: Constraint): readonly Broken[] => {
-    const tops = memory === null ? undefined : by.tops.get(rule);
-    const of = tops?.map((name) => decoding.outcomes?.get(name));
-    if (memory === null || of === undefined || of.includes(undefined)) return brokenAnew(rule);
-    const known = of as readonly Outcome[];
-    const broken = memory.ofRule(rule, known, judged.clock) ?? brokenAnew(rule);
-    memory.noteRule(rule, { of: known, clock: judged.clock, broken });
-    return broken;
-  };
-
+  const { decoding, store } = judged;
   if (decoding.refused.has('')) return { certain: [{ constraint: by.type, pointer: '' }], possible: [] };
-  if (decoding.over.has('')) return { certain: [overAt('')], possible: [] };
-  const told = [...strangeAt(''), ...inside(judged.model.fields, '', noIndices()), ...by.rules.flatMap(brokenOf)];
+  if (decoding.over.has('')) return { certain: [{ constraint: by.limits, pointer: '' }], possible: [] };
+  const told = new Checking(judged, by, sent, memory).all();
+  // Without the stored rows every look-up is unknown, which is not broken.
+  const asked = store === null ? [] : by.lookups.flatMap((lookup) => everywhere(judged, by, lookup, sent));
+  const lookups = asked.filter((instance) => isBroken(judged, instance));
+  if (lookups.length === 0) return { certain: told, possible: [] };
   const faulty = new Set(told.map(({ pointer }) => pointer));
-  const lookups = by.lookups.flatMap((lookup) => everywhere(judged, by, lookup, sent)).filter(isBroken);
   const behindFault = ({ subjects }: Instance) => subjects.some((pointer) => faulty.has(pointer));
   return {
     certain: [...told, ...lookups.filter((one) => !behindFault(one)).map(brokenAt)],
     possible: lookups.filter(behindFault).map(brokenAt),
   };
+}
+
+/** What of one record is broken by itself: a class, as one is made for every record. */
+class Checking {
+  readonly #judged: Judged;
+  readonly #by: JudgedBy;
+  readonly #sent: Sent | null;
+  readonly #memory: Memory | null;
+  readonly #found: Broken[] = [];
+
+  constructor(judged: Judged, by: JudgedBy, sent: Sent | null, memory: Memory | null) {
+    this.#judged = judged;
+    this.#by = by;
+    this.#sent = sent;
+    this.#memory = memory;
+  }
+
+  /** Keys that nobody declared, each field's own rules, then the rules over several. */
+  all(): readonly Broken[] {
+    this.#strangeAt('');
+    this.#inside(this.#judged.model.fields, '', noIndices());
+    for (const rule of this.#by.rules) this.#found.push(...this.#brokenOf(rule));
+    return this.#found;
+  }
+
+  #strangeAt(pointer: string): void {
+    for (const key of this.#judged.decoding.strange.get(pointer) ?? []) {
+      this.#found.push({ constraint: this.#by.keys, pointer: pointer + pointerToKey(key) });
+    }
+  }
+
+  #inside(fields: Model['fields'], pointer: string, indices: Indices): void {
+    const { outcomes } = this.#judged.decoding;
+    for (const { field, pointer: within } of this.#by.judged.get(fields) ?? []) {
+      const outcome = pointer === '' ? outcomes?.get(field.name) : undefined;
+      if (outcome === undefined) this.#walk(field, pointer + within, indices);
+      else this.#remembered(field, within, outcome);
+    }
+  }
+
+  /** Of a field at the top that came out as it did before, the same is broken as then. */
+  #remembered(field: Field, pointer: string, outcome: Outcome): void {
+    if (outcome.faults === null) {
+      const before = this.#found.length;
+      this.#walk(field, pointer, noIndices());
+      outcome.faults = this.#found.slice(before);
+    } else if (outcome.faults.length > 0) this.#found.push(...outcome.faults);
+  }
+
+  #walk(field: Field, pointer: string, indices: Indices): void {
+    const { decoding, canonical } = this.#judged;
+    if (decoding.over.has(pointer)) {
+      this.#found.push({ constraint: this.#by.limits, pointer });
+      return;
+    }
+    this.#ownFaults(field.path, indices);
+    const { fields, item } = field;
+    if (fields === null && item === null) return;
+    const value = valueIn(canonical.row, field.path, indices);
+    if (fields !== null) {
+      if (decoding.refused.has(pointer)) return;
+      this.#strangeAt(pointer);
+      if (value !== null) this.#inside(fields, pointer, indices);
+    } else if (item !== null && Array.isArray(value)) {
+      for (const index of value.keys()) {
+        this.#walk(item, `${pointer}/${index}`, new Map([...indices, [field.path, index]]));
+      }
+    }
+  }
+
+  #ownFaults(owner: Path, indices: Indices): void {
+    const constraints = this.#by.facets.get(owner);
+    if (constraints === undefined) return;
+    const judging = judgingOf(this.#judged, indices);
+    for (const one of constraints) {
+      for (const instance of instanceAt(this.#judged, this.#by, one, indices, this.#sent)) {
+        if (judge(one.predicate, judging) === false) this.#found.push(brokenAt(instance));
+      }
+    }
+  }
+
+  /** Of fields that came out as they did before, a rule says what it said. */
+  #brokenOf(rule: Constraint): readonly Broken[] {
+    const memory = this.#memory;
+    const of = memory === null ? null : this.#outcomesOf(rule);
+    if (memory === null || of === null) return this.#brokenAnew(rule);
+    const known = memory.ofRule(rule, of, this.#judged.clock);
+    if (known !== null) return known;
+    const broken = this.#brokenAnew(rule);
+    memory.noteRule(rule, { of, clock: this.#judged.clock, broken });
+    return broken;
+  }
+
+  /** The outcomes of all fields that a rule mentions; null where some are not remembered. */
+  #outcomesOf(rule: Constraint): readonly Outcome[] | null {
+    const names = this.#by.tops.get(rule);
+    const { outcomes } = this.#judged.decoding;
+    if (names === undefined || outcomes === null) return null;
+    const of: Outcome[] = [];
+    for (const name of names) {
+      const outcome = outcomes.get(name);
+      if (outcome === undefined) return null;
+      of.push(outcome);
+    }
+    return of;
+  }
+
+  #brokenAnew(rule: Constraint): readonly Broken[] {
+    const instances = everywhere(this.#judged, this.#by, rule, this.#sent);
+    return instances.filter((instance) => isBroken(this.#judged, instance)).map(brokenAt);
+  }
+}
+
+function isBroken(judged: Judged, { constraint, indices }: Instance): boolean {
+  return judge(constraint.predicate, judgingOf(judged, indices)) === false;
 }
 
 /** The server functions to be asked, each with its values: those with no fault and nothing absent. */

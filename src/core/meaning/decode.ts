@@ -1,6 +1,7 @@
 import { decodeValue, kindOf, valueField } from '../kinds/index.js';
-import { type Enforcer, type Field, isSent, type Model, pointerToKey, type Value, type Wire } from '../model/index.js';
+import type { Field, Model, Value, Wire } from '../model/index.js';
 import { readForm } from './form.js';
+import type { ReadBy } from './judged-by.js';
 import { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
 import { copied, isRemembered, type Memory, type Outcome } from './memory.js';
 
@@ -21,8 +22,7 @@ export interface Decoding {
 
 interface Reading {
   readonly wire: Wire;
-  readonly takes: (field: Field) => boolean;
-  readonly ignored: ReadonlySet<string>;
+  readonly by: ReadBy;
   readonly refused: Set<string>;
   readonly over: Set<string>;
   readonly strange: Map<string, readonly string[]>;
@@ -31,11 +31,6 @@ interface Reading {
   readonly outcomes: Map<string, Outcome>;
 }
 type Given = { readonly [name: string]: unknown };
-
-/** True for the fields that someone of these enforcers has: of the others, the keys are passed over. */
-export function takenBy(enforcers: readonly Enforcer[]): (field: Field) => boolean {
-  return (field) => isSent(field) && field.enforcedIn.some((enforcer) => enforcers.includes(enforcer));
-}
 
 export function isRecord(input: unknown): input is Given {
   return typeof input === 'object' && input !== null && !Array.isArray(input);
@@ -51,20 +46,19 @@ export function shaped(model: Model, input: unknown, wire: Wire): { tree: unknow
  * Step one: turns what a wire carries into values. Nothing is repaired: what is not in the grammar is refused.
  *
  * @param tree in the shape of the record; on the form wire, with a list of entries for each value
+ * @param by what is read of it
  */
 export function decode(
   model: Model,
   tree: unknown,
   wire: Wire,
-  enforcers: readonly Enforcer[],
+  by: ReadBy,
   strangeNames: readonly string[] = [],
   memory: Memory | null = null,
 ): Decoding {
-  const ignored = new Set(model.ignore);
   const reading: Reading = {
     wire,
-    takes: takenBy(enforcers),
-    ignored,
+    by,
     refused: new Set(),
     over: new Set(),
     strange: new Map(),
@@ -73,7 +67,7 @@ export function decode(
     outcomes: new Map(),
   };
   const values = decodeRecord(model.fields, tree, '', reading);
-  const names = strangeNames.filter((name) => !ignored.has(name));
+  const names = strangeNames.filter((name) => !by.ignored.has(name));
   if (names.length > 0) reading.strange.set('', names);
   if (model.undeclared === 'drop') reading.strange.clear();
   const { refused, over, strange, missing, outcomes } = reading;
@@ -89,19 +83,20 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
     if (keys.length > (top && reading.wire === 'form' ? mostNames : mostKeys(fields))) reading.over.add(pointer);
     else record = given;
   } else if (top || (given !== undefined && given !== null)) reading.refused.add(pointer);
-  const declared = (key: string) => Object.hasOwn(fields, key) && isSent(fields[key] as Field);
-  const strange = Object.keys(record).filter((key) => !declared(key) && !(top && reading.ignored.has(key)));
+  const { by, memory } = reading;
+  const names = by.names.get(fields);
+  const strange = Object.keys(record).filter((key) => names?.has(key) !== true && !(top && by.ignored.has(key)));
   if (strange.length > 0) reading.strange.set(pointer, strange);
-  const taken = Object.values(fields).filter(reading.takes);
+  const taken = by.taken.get(fields) ?? [];
   // Of what could not be read, nothing is known: not even what a missing key would mean.
-  if (reading.refused.has(pointer) || reading.over.has(pointer)) return nothingOf(taken);
+  if (reading.refused.has(pointer) || reading.over.has(pointer)) return nothingOf(taken.map(({ field }) => field));
   const values: { [name: string]: Value } = {};
-  for (const field of taken) {
+  for (const { field, pointer: within } of taken) {
     const own = Object.hasOwn(record, field.name) ? record[field.name] : undefined;
-    const at = pointer + pointerToKey(field.name);
+    const at = pointer + within;
     values[field.name] =
-      top && reading.memory !== null && isRemembered(field)
-        ? decodeRemembered(field, own, at, reading, reading.memory)
+      top && memory !== null && isRemembered(field)
+        ? decodeRemembered(field, own, at, reading, memory)
         : decodeField(field, own, at, reading);
   }
   return values;

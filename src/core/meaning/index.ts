@@ -10,9 +10,10 @@ import {
 } from '../model/index.js';
 import type { Judging } from '../operators/index.js';
 import { canonicalise } from './canonicalise.js';
-import { type Broken, check, type JudgedBy, judgedBy, questions } from './check.js';
+import { type Broken, check, questions } from './check.js';
 import { type Reading as ClockReading, type GivenClock, lastReading, readClock } from './clock.js';
 import { decode, isRecord, shaped } from './decode.js';
+import { type JudgedBy, judgedBy, type ReadBy, readBy } from './judged-by.js';
 import { type Judged, judgedAlone, judgingOf, type Store } from './judging.js';
 import { Memory } from './memory.js';
 import { merge, type Sent, withShown } from './partial.js';
@@ -44,22 +45,16 @@ function prepare(
   model: Model,
   input: unknown,
   wire: Wire,
+  by: ReadBy,
   how: How,
   memory: Memory | null = null,
   clockOf = (given: GivenClock | undefined) => readClock(given, model.zone),
 ): Step {
-  const { enforcers = behindThePage, existing = null, partial = false } = how;
+  const { existing = null, partial = false } = how;
   const { tree, strange } = shaped(model, input, wire);
   const shown = partial && wire === 'form' && how.shown !== undefined ? withShown(model, tree, how.shown) : tree;
   const merged = partial ? merge(model, shown, existing, wire) : null;
-  const decoding = decode(
-    model,
-    merged === null ? shown : merged.tree,
-    wire,
-    enforcers,
-    strange,
-    partial ? null : memory,
-  );
+  const decoding = decode(model, merged === null ? shown : merged.tree, wire, by, strange, partial ? null : memory);
   const canonical = canonicalise(model, decoding, wire, !partial);
   const judged = { model, decoding, canonical, store: how.store ?? null, clock: clockOf(how.clock) };
   return { judged, sent: merged?.sent ?? null };
@@ -72,8 +67,9 @@ function prepare(
  *   controls, for `json` any JSON value, for `row` the values that a driver would bind
  */
 export function decide(model: Model, input: unknown, wire: Wire, how: How = {}): Verdict {
-  const { judged, sent } = prepare(model, input, wire, how);
-  return verdictOf(judged, judgedBy(model, how.enforcers ?? behindThePage), sent);
+  const by = judgedBy(model, how.enforcers ?? behindThePage);
+  const { judged, sent } = prepare(model, input, wire, by, how);
+  return verdictOf(judged, by, sent);
 }
 
 /** Decides many records of one ruleset. */
@@ -85,7 +81,7 @@ export function decider(model: Model, enforcers: readonly Enforcer[] = behindThe
   const memory = new Memory();
   const clockOf = lastReading(model.zone);
   return (input, wire, how = {}) => {
-    const { judged, sent } = prepare(model, input, wire, { ...how, enforcers }, memory, clockOf);
+    const { judged, sent } = prepare(model, input, wire, by, how, memory, clockOf);
     return verdictOf(judged, by, sent, memory);
   };
 }
@@ -121,7 +117,7 @@ function sentOnly(fields: Model['fields'], row: Row, pointer: string, sent: Sent
 /** The same, and then the server functions that rules ask, on fields with no other fault. */
 export async function decideAsking(model: Model, input: unknown, wire: Wire, how: How = {}): Promise<Verdict> {
   const by = judgedBy(model, how.enforcers ?? behindThePage);
-  const { judged, sent } = prepare(model, input, wire, how);
+  const { judged, sent } = prepare(model, input, wire, by, how);
   const verdict = verdictOf(judged, by, sent);
   const before = 'refused' in verdict ? verdict.refused : [];
   if (judged.decoding.refused.has('') || judged.decoding.over.has('')) return verdict;
@@ -144,7 +140,7 @@ export function read(
   wire: Wire,
   enforcers: readonly Enforcer[] = behindThePage,
 ): Row {
-  const { judged } = prepare(model, input, wire, { enforcers });
+  const { judged } = prepare(model, input, wire, readBy(model, enforcers), {});
   const { tree } = shaped(model, input, wire);
   const raw = isRecord(tree) ? tree : {};
   const value = (name: string): Value => {

@@ -21,6 +21,12 @@ export interface Outcome {
   faults: readonly Broken[] | null;
 }
 
+/** What came of one field: by the value itself, and of lists and records the last ones. */
+interface Known {
+  readonly plain: Map<unknown, Outcome>;
+  readonly others: Outcome[];
+}
+
 /** What came of a rule over some fields with these outcomes, at that time. */
 interface RuleOutcome {
   readonly of: readonly Outcome[];
@@ -29,24 +35,37 @@ interface RuleOutcome {
 }
 
 /**
- * The last outcome of each field of a record, and of each rule over several, by wire. Where many alike records are decided
- * one after the other, most of their fields are the same as in the one before, and need not be read and judged again.
+ * The last outcomes of each field of a record, and of each rule over several, by wire. Where many alike records are decided
+ * one after the other, most of their fields are the same as in some before, and need not be read and judged again.
  */
 export class Memory {
-  readonly #wires = new Map<Wire, Map<string, Outcome>>();
+  readonly #wires: { readonly [W in Wire]: Map<string, Known> } = { form: new Map(), json: new Map(), row: new Map() };
   readonly #rules = new Map<Constraint, Map<Outcome | undefined, RuleOutcome>>();
 
   /** The outcome of the very same value, or null. */
   of(field: Field, raw: unknown, wire: Wire): Outcome | null {
-    const known = this.#wires.get(wire)?.get(field.name);
-    return known !== undefined && isSame(known.raw, raw) ? known : null;
+    const known = this.#wires[wire].get(field.name);
+    if (known === undefined) return null;
+    if (typeof raw !== 'object' || raw === null) {
+      const plain = known.plain.get(raw);
+      return plain !== undefined && isSame(plain.raw, raw) ? plain : null;
+    }
+    return known.others.find((one) => isSame(one.raw, raw)) ?? null;
   }
 
   /** @param outcome with the raw value as it came: it is kept as a copy, which nobody changes */
   note(field: Field, wire: Wire, outcome: Outcome): void {
-    const fields = this.#wires.get(wire) ?? new Map<string, Outcome>();
-    this.#wires.set(wire, fields);
-    fields.set(field.name, outcome);
+    const known = this.#wires[wire].get(field.name) ?? { plain: new Map<unknown, Outcome>(), others: [] };
+    this.#wires[wire].set(field.name, known);
+    const { raw } = outcome;
+    if (typeof raw === 'object' && raw !== null) {
+      // The one that came last is asked first.
+      known.others.unshift(outcome);
+      known.others.splice(MOST_LISTS);
+      return;
+    }
+    if (known.plain.size >= MOST_KEPT) known.plain.clear();
+    known.plain.set(raw, outcome);
   }
 
   /** Where a rule is broken, if the very same outcomes were last judged at the same time; null otherwise. */
@@ -65,8 +84,9 @@ export class Memory {
   }
 }
 
-/** So many outcomes of a rule are kept. */
+/** So many outcomes of a field or a rule are kept, and so many of lists and records, which take longer to compare. */
 const MOST_KEPT = 16;
+const MOST_LISTS = 3;
 
 /** What is worked out from others is worked out again. */
 export function isRemembered(field: Field): boolean {
