@@ -1,7 +1,7 @@
 import { addDays, type KnownField, kindOf, sampleOf, valueField, valuesOf } from '../kinds/index.js';
 import { fieldAt, type Model, type Pattern, type Predicate, type Term, type Value } from '../model/index.js';
 import { mentionsOf, wholeValue } from '../operators/index.js';
-import { transitionWords, wordOfLength } from '../reason/index.js';
+import { wordOfLength } from '../reason/index.js';
 import { Grammars } from './grammars.js';
 
 /** Codes and short names that people give are about so long. */
@@ -34,7 +34,7 @@ function wordsOf(field: KnownField, seeds: readonly number[], grammars: Grammars
   const most = Number(field.facets.maxLength ?? 60);
   const fits = (word: string | null): word is string =>
     word !== null && word.trim() === word && word.length >= least && [...word].length <= most && word !== '';
-  const words = seeds.flatMap((seed) => transitionWords(routes, 24, seed).filter(fits));
+  const words = seeds.flatMap((seed) => grammars.wordsOf(pattern, seed).filter(fits));
   const exact = seeds.map((seed) => wordOfLength(routes.automaton, least, seed)).filter(fits);
   const unlikely = (word: string) => Math.abs(word.length - USUAL_LENGTH);
   return [...new Set([...known, ...[...words, ...exact].sort((a, b) => unlikely(a) - unlikely(b))])];

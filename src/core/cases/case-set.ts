@@ -68,6 +68,8 @@ function pageContext(model: Schema[number], schema: Schema, leftOut: Map<string,
 class Writing {
   readonly #counts = new Map<string, number>();
   readonly #seen = new Set<string>();
+  readonly #contents = new Map<string, number>();
+  readonly #stored = new Map<Case['before'], number>();
 
   cases(
     context: Context,
@@ -89,10 +91,21 @@ class Writing {
   }
 
   #isNew({ constraint, wire, does, input, existing }: Draft, before: Case['before']): boolean {
-    const content = JSON.stringify([constraint, wire, does, input, existing, before]);
+    const content = `${JSON.stringify([constraint, wire, does, input, existing])} ${this.#numberOf(before)}`;
     const known = this.#seen.has(content);
     this.#seen.add(content);
     return !known;
+  }
+
+  /** The same number for the same stored rows. */
+  #numberOf(before: Case['before']): number {
+    const known = this.#stored.get(before);
+    if (known !== undefined) return known;
+    const content = JSON.stringify(before);
+    const number = this.#contents.get(content) ?? this.#contents.size;
+    this.#contents.set(content, number);
+    this.#stored.set(before, number);
+    return number;
   }
 
   #idOf({ constraint, wire }: Draft, criterion: string): string {

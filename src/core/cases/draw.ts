@@ -71,8 +71,11 @@ const moment =
     return canonical(later(base, sign * 60 * random.below(most)) ?? base, fractionOf(field), false);
   };
 
+const FIRST_DAY = addDays(MIDDLE, -MOST_DAYS);
+const LAST_DAY = addDays(MIDDLE, MOST_DAYS);
+
 const date: Draw = ({ facets: { min, max } }, random) => {
-  const [low, high] = [String(min ?? addDays(MIDDLE, -MOST_DAYS)), String(max ?? addDays(MIDDLE, MOST_DAYS))];
+  const [low, high] = [String(min ?? FIRST_DAY), String(max ?? LAST_DAY)];
   const from = low > MIDDLE || high < MIDDLE ? low : MIDDLE;
   const days = random.below(2 * MOST_DAYS) - (from === low ? 0 : MOST_DAYS);
   const day = addDays(from, days);

@@ -1,5 +1,5 @@
 import { canonicalValue, encodeValue, type KnownField, targetOf } from '../kinds/index.js';
-import { type ClockReading, judgingFor, readClock } from '../meaning/index.js';
+import { type ClockReading, judgingFor, type Matchers, readClock } from '../meaning/index.js';
 import {
   type Constraint,
   fieldAt,
@@ -31,6 +31,7 @@ export class Fresh {
   readonly #fields: readonly FreshField[];
   readonly #subjects: ReadonlyMap<string, readonly string[]>;
   readonly #clock: ClockReading;
+  readonly #matchers: Matchers = new Map();
   /** What the base carries on each wire. */
   readonly #standard: { readonly [W in Wire]: { readonly [name: string]: unknown } };
 
@@ -74,7 +75,7 @@ export class Fresh {
   #keeps({ field, path, rules }: FreshField, value: Value): boolean {
     const { model, base } = this.#context;
     if (canonicalValue(field, value) !== value) return false;
-    const judging = judgingFor(model, withValue(base, path, value), this.#clock);
+    const judging = judgingFor(model, withValue(base, path, value), this.#clock, this.#matchers);
     return rules.every(({ predicate, over }) => over !== null || judging.truth(predicate) !== false);
   }
 

@@ -1,9 +1,13 @@
 import type { Pattern } from '../model/index.js';
-import { type Automaton, intersection, type Routes, routesThrough } from '../reason/index.js';
+import { type Automaton, intersection, type Routes, routesThrough, transitionWords } from '../reason/index.js';
+
+/** So many texts of a pattern are made with one turn of its characters. */
+const MOST_WORDS = 24;
 
 /** The automata of patterns, each built once. */
 export class Grammars {
   readonly #routes = new Map<string, Routes | null>();
+  readonly #words = new Map<string, readonly string[]>();
   readonly #together = new Map<string, Automaton | null>();
 
   /** The ways through a pattern's automaton; null where it is not regular, or too large. */
@@ -14,6 +18,15 @@ export class Grammars {
     const routes = routesThrough(pattern);
     this.#routes.set(key, routes);
     return routes;
+  }
+
+  /** Short texts of a pattern that take the moves of its automaton; `turn` gives other characters. None without one. */
+  wordsOf(pattern: Pattern, turn: number): readonly string[] {
+    const key = `${turn} ${keyOf(pattern)}`;
+    const routes = this.routesOf(pattern);
+    const words = this.#words.get(key) ?? (routes === null ? [] : transitionWords(routes, MOST_WORDS, turn));
+    this.#words.set(key, words);
+    return words;
   }
 
   /** The texts that all of some patterns take; null where one of them has no automaton. At least one is given. */

@@ -34,26 +34,29 @@ export function canonicalise(model: Model, decoding: Decoding, wire: Wire, fills
 }
 
 /** The same, of fields whose canonical form is known where they came out as before. */
-function remembered(fields: Fields, values: Row, outcomes: ReadonlyMap<string, Outcome>, putting: Putting): Values {
+function remembered(fields: Fields, values: Row, outcomes: readonly (Outcome | null)[], putting: Putting): Values {
   const record: Values = {};
-  for (const name of Object.keys(values)) {
-    const outcome = outcomes.get(name);
-    if (outcome === undefined || outcome.faults === null) {
+  for (const [at, name] of Object.keys(values).entries()) {
+    const outcome = outcomes[at] ?? null;
+    if (outcome === null || outcome.faults === null) {
       const own = { ...putting, notCanonical: new Set<string>() };
-      const field = fields[name] as Field;
-      const at = pointerToKey(name);
-      const form = filledField(field, canonicalField(field, values[name] ?? null, at, own), at, putting);
+      const form = canonicalAlone(fields[name] as Field, values[name] ?? null, own);
       for (const one of own.notCanonical) putting.notCanonical.add(one);
       record[name] = form;
-      if (outcome === undefined) continue;
+      if (outcome === null) continue;
       outcome.canonical = form;
       outcome.notCanonical = [...own.notCanonical];
-      continue;
+    } else {
+      record[name] = outcome.canonical;
+      if (outcome.notCanonical.length > 0) for (const one of outcome.notCanonical) putting.notCanonical.add(one);
     }
-    record[name] = outcome.canonical;
-    for (const one of outcome.notCanonical) putting.notCanonical.add(one);
   }
   return record;
+}
+
+function canonicalAlone(field: Field, value: Value, putting: Putting): Value {
+  const pointer = pointerToKey(field.name);
+  return filledField(field, canonicalField(field, value, pointer, putting), pointer, putting);
 }
 
 function canonicalRecord(fields: Fields, values: Row, pointer: string, putting: Putting): Values {

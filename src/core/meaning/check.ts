@@ -31,7 +31,6 @@ export interface Checked {
 interface Instance {
   readonly constraint: Constraint;
   readonly indices: Indices;
-  readonly subjects: readonly string[];
 }
 
 /**
@@ -51,7 +50,7 @@ export function check(judged: Judged, by: JudgedBy, sent: Sent | null, memory: M
   const lookups = asked.filter((instance) => isBroken(judged, instance));
   if (lookups.length === 0) return { certain: told, possible: [] };
   const faulty = new Set(told.map(({ pointer }) => pointer));
-  const behindFault = ({ subjects }: Instance) => subjects.some((pointer) => faulty.has(pointer));
+  const behindFault = (one: Instance) => subjectsOf(judged, by, one).some((pointer) => faulty.has(pointer));
   return {
     certain: [...told, ...lookups.filter((one) => !behindFault(one)).map(brokenAt)],
     possible: lookups.filter(behindFault).map(brokenAt),
@@ -77,7 +76,10 @@ class Checking {
   all(): readonly Broken[] {
     this.#strangeAt('');
     this.#inside(this.#judged.model.fields, '', noIndices());
-    for (const rule of this.#by.rules) this.#found.push(...this.#brokenOf(rule));
+    for (const rule of this.#by.rules) {
+      const broken = this.#brokenOf(rule);
+      if (broken.length > 0) this.#found.push(...broken);
+    }
     return this.#found;
   }
 
@@ -88,10 +90,10 @@ class Checking {
   }
 
   #inside(fields: Model['fields'], pointer: string, indices: Indices): void {
-    const { outcomes } = this.#judged.decoding;
-    for (const { field, pointer: within } of this.#by.judged.get(fields) ?? []) {
-      const outcome = pointer === '' ? outcomes?.get(field.name) : undefined;
-      if (outcome === undefined) this.#walk(field, pointer + within, indices);
+    const outcomes = pointer === '' ? this.#judged.decoding.outcomes : null;
+    for (const { field, pointer: within, at } of this.#by.judged.get(fields) ?? []) {
+      const outcome = outcomes?.[at] ?? null;
+      if (outcome === null) this.#walk(field, pointer + within, indices);
       else this.#remembered(field, within, outcome);
     }
   }
@@ -130,10 +132,10 @@ class Checking {
     const constraints = this.#by.facets.get(owner);
     if (constraints === undefined) return;
     const judging = judgingOf(this.#judged, indices);
-    for (const one of constraints) {
-      for (const instance of instanceAt(this.#judged, this.#by, one, indices, this.#sent)) {
-        if (judge(one.predicate, judging) === false) this.#found.push(brokenAt(instance));
-      }
+    for (const constraint of constraints) {
+      const instance = { constraint, indices };
+      if (!isAsked(this.#judged, this.#by, instance, this.#sent)) continue;
+      if (judge(constraint.predicate, judging) === false) this.#found.push(brokenAt(instance));
     }
   }
 
@@ -151,13 +153,13 @@ class Checking {
 
   /** The outcomes of all fields that a rule mentions; null where some are not remembered. */
   #outcomesOf(rule: Constraint): readonly Outcome[] | null {
-    const names = this.#by.tops.get(rule);
+    const tops = this.#by.tops.get(rule);
     const { outcomes } = this.#judged.decoding;
-    if (names === undefined || outcomes === null) return null;
+    if (tops === undefined || outcomes === null) return null;
     const of: Outcome[] = [];
-    for (const name of names) {
-      const outcome = outcomes.get(name);
-      if (outcome === undefined) return null;
+    for (const at of tops) {
+      const outcome = outcomes[at] ?? null;
+      if (outcome === null) return null;
       of.push(outcome);
     }
     return of;
@@ -185,7 +187,8 @@ export function questions(
     if (predicate.op !== 'asks') return [];
     return everywhere(judged, by, constraint, sent).flatMap((instance) => {
       const values = predicate.of.map((path) => judgingOf(judged, instance.indices).value(path));
-      if (values.includes(null) || instance.subjects.some((pointer) => faulty.has(pointer))) return [];
+      if (values.includes(null)) return [];
+      if (subjectsOf(judged, by, instance).some((pointer) => faulty.has(pointer))) return [];
       return [{ ...brokenAt(instance), ask: () => judged.model.functions[predicate.name]?.(...values) }];
     });
   });
@@ -198,43 +201,41 @@ function brokenAt({ constraint, indices }: Instance): Broken {
 /** A named rule or a look-up at every item that it is judged on. */
 function everywhere(judged: Judged, by: JudgedBy, constraint: Constraint, sent: Sent | null): readonly Instance[] {
   const list = constraint.over === null ? constraint.owner : `${constraint.over}[]`;
-  const at = instancesOf(judged.canonical.row, list);
-  return at.flatMap((indices) => instanceAt(judged, by, constraint, indices, sent));
+  const at = list.includes('[') ? instancesOf(judged.canonical.row, list) : [noIndices()];
+  return at.map((indices) => ({ constraint, indices })).filter((instance) => isAsked(judged, by, instance, sent));
+}
+
+/** The pointers of what a constraint mentions at one place. */
+function subjectsOf({ canonical }: Judged, by: JudgedBy, { constraint, indices }: Instance): readonly string[] {
+  const plain = by.plain.get(constraint);
+  return plain ?? constraint.subjects.flatMap((path) => pointersOf(canonical.row, path, indices));
 }
 
 /**
- * The constraint at one place; none where it is not judged there. What could not be read is neither given nor missing:
- * nothing but its own type is judged. Of what a partial update sends, a constraint must mention some; where the stored
- * record is not known, all that it mentions must be sent.
+ * True where a constraint is judged at a place. What could not be read is neither given nor missing: nothing but its own
+ * type is judged. Of what a partial update sends, a constraint must mention some; where the stored record is not known,
+ * all that it mentions must be sent.
  */
-function instanceAt(
-  judged: Judged,
-  by: JudgedBy,
-  constraint: Constraint,
-  indices: Indices,
-  sent: Sent | null,
-): readonly Instance[] {
-  const { decoding, canonical } = judged;
-  const { predicate } = constraint;
-  if (predicate.op === 'bounded' || predicate.op === 'closed') return [];
-  const subjects =
-    by.plain.get(constraint) ?? constraint.subjects.flatMap((path) => pointersOf(canonical.row, path, indices));
+function isAsked(judged: Judged, by: JudgedBy, instance: Instance, sent: Sent | null): boolean {
+  const { decoding } = judged;
+  const { constraint, indices } = instance;
+  const { predicate, facet, owner } = constraint;
+  if (predicate.op === 'bounded' || predicate.op === 'closed') return false;
   if (predicate.op !== 'typed' && (decoding.refused.size > 0 || decoding.over.size > 0)) {
     const unread = (pointer: string) => isUnder(pointer, decoding.refused) || isUnder(pointer, decoding.over);
-    if (subjects.some(unread)) return [];
+    if (subjectsOf(judged, by, instance).some(unread)) return false;
   }
   if (sent !== null) {
-    const among = subjects.map((pointer) => sent.has(pointer));
-    if (!(sent.complete ? among.includes(true) : among.every(Boolean))) return [];
+    const among = subjectsOf(judged, by, instance).map((pointer) => sent.has(pointer));
+    if (!(sent.complete ? among.includes(true) : among.every(Boolean))) return false;
   }
   // A derived value is required only where all that it is worked out from is there.
-  if (predicate.op === 'given' && constraint.facet && constraint.owner !== constraint.blame) {
+  if (predicate.op === 'given' && facet && owner !== constraint.blame) {
     const judging = judgingOf(judged, indices);
-    if (constraint.subjects.some((path) => judging.value(path) === null)) return [];
+    if (constraint.subjects.some((path) => judging.value(path) === null)) return false;
   }
   // What an absent optional record would have in it is not there to be missed.
-  if (constraint.facet && isWithinAbsent(judged, constraint.owner, indices)) return [];
-  return [{ constraint, indices, subjects }];
+  return !(facet && isWithinAbsent(judged, owner, indices));
 }
 
 function isWithinAbsent({ canonical }: Judged, path: Path, indices: Indices): boolean {

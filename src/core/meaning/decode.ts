@@ -16,8 +16,8 @@ export interface Decoding {
   readonly strange: ReadonlyMap<string, readonly string[]>;
   /** Keys that were not there: where a default goes. */
   readonly missing: ReadonlySet<string>;
-  /** Of fields that are remembered, what became of them; by name. */
-  readonly outcomes: ReadonlyMap<string, Outcome> | null;
+  /** What became of the fields at the top, in their order; null of one that is not remembered, and without a memory. */
+  readonly outcomes: readonly (Outcome | null)[] | null;
 }
 
 interface Reading {
@@ -28,7 +28,7 @@ interface Reading {
   readonly strange: Map<string, readonly string[]>;
   readonly missing: Set<string>;
   readonly memory: Memory | null;
-  readonly outcomes: Map<string, Outcome>;
+  readonly outcomes: (Outcome | null)[];
 }
 type Given = { readonly [name: string]: unknown };
 
@@ -37,9 +37,14 @@ export function isRecord(input: unknown): input is Given {
 }
 
 /** The names of a form in the shape of the record, or what came in itself where it is in that shape already. */
-export function shaped(model: Model, input: unknown, wire: Wire): { tree: unknown; strange: readonly string[] } {
+export function shaped(
+  model: Model,
+  input: unknown,
+  wire: Wire,
+  memory: Memory | null = null,
+): { tree: unknown; strange: readonly string[] } {
   if (wire !== 'form' || !isRecord(input) || Object.keys(input).length > mostNames) return { tree: input, strange: [] };
-  return readForm(model.fields, input);
+  return readForm(model.fields, input, memory?.ways);
 }
 
 /**
@@ -64,7 +69,7 @@ export function decode(
     strange: new Map(),
     missing: new Set(),
     memory,
-    outcomes: new Map(),
+    outcomes: [],
   };
   const values = decodeRecord(model.fields, tree, '', reading);
   const names = strangeNames.filter((name) => !by.ignored.has(name));
@@ -85,7 +90,8 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
   } else if (top || (given !== undefined && given !== null)) reading.refused.add(pointer);
   const { by, memory } = reading;
   const names = by.names.get(fields);
-  const strange = Object.keys(record).filter((key) => names?.has(key) !== true && !(top && by.ignored.has(key)));
+  const isStrange = (key: string) => names?.has(key) !== true && !(top && by.ignored.has(key));
+  const strange = Object.keys(record).filter(isStrange);
   if (strange.length > 0) reading.strange.set(pointer, strange);
   const taken = by.taken.get(fields) ?? [];
   // Of what could not be read, nothing is known: not even what a missing key would mean.
@@ -94,36 +100,45 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
   for (const { field, pointer: within } of taken) {
     const own = Object.hasOwn(record, field.name) ? record[field.name] : undefined;
     const at = pointer + within;
-    values[field.name] =
-      top && memory !== null && isRemembered(field)
-        ? decodeRemembered(field, own, at, reading, memory)
-        : decodeField(field, own, at, reading);
+    const outcome =
+      top && memory !== null && isRemembered(field) ? decodeRemembered(field, own, at, reading, memory) : null;
+    if (top) reading.outcomes.push(outcome);
+    values[field.name] = outcome === null ? decodeField(field, own, at, reading) : outcome.value;
   }
   return values;
 }
 
 /** The same, from memory where the very same came before. */
-function decodeRemembered(field: Field, given: unknown, pointer: string, reading: Reading, memory: Memory): Value {
+function decodeRemembered(field: Field, given: unknown, pointer: string, reading: Reading, memory: Memory): Outcome {
   const outcome = memory.of(field, given, reading.wire) ?? decodeAnew(field, given, pointer, reading, memory);
-  reading.outcomes.set(field.name, outcome);
+  if (outcome.isPlain) return outcome;
   for (const one of outcome.refused) reading.refused.add(one);
   for (const one of outcome.over) reading.over.add(one);
   for (const one of outcome.missing) reading.missing.add(one);
   for (const [at, keys] of outcome.strange) reading.strange.set(at, keys);
-  return outcome.value;
+  return outcome;
 }
 
 function decodeAnew(field: Field, given: unknown, pointer: string, reading: Reading, memory: Memory): Outcome {
-  const own = { refused: new Set<string>(), over: new Set<string>(), missing: new Set<string>() };
-  const strange = new Map<string, readonly string[]>();
-  const value = decodeField(field, given, pointer, { ...reading, ...own, strange });
+  const own: Reading = {
+    wire: reading.wire,
+    by: reading.by,
+    memory: null,
+    refused: new Set(),
+    over: new Set(),
+    missing: new Set(),
+    strange: new Map(),
+    outcomes: [],
+  };
+  const value = decodeField(field, given, pointer, own);
   const outcome: Outcome = {
     raw: copied(given),
     value,
     refused: [...own.refused],
     over: [...own.over],
     missing: [...own.missing],
-    strange: [...strange],
+    strange: [...own.strange],
+    isPlain: own.refused.size + own.over.size + own.missing.size + own.strange.size === 0,
     canonical: null,
     notCanonical: [],
     faults: null,

@@ -8,12 +8,17 @@ export interface Form {
   readonly strange: readonly string[];
 }
 
-/** One place in the record: the entries that its own name brought, and what is within it by name or index. */
+/** One place in the record: the entries that its own name brought, and what is within it by name or index, if anything. */
 interface Node {
-  readonly entries: unknown[];
-  readonly inner: Map<string, Node>;
+  entries: readonly unknown[];
+  inner: Map<string, Node> | null;
 }
 type Fields = { readonly [name: string]: Field };
+/** The names and indexes that lead to a field; null where there is none. */
+export type Way = readonly string[] | null;
+
+/** So many names are remembered, with where they lead. */
+const MOST_WAYS = 1_000;
 
 /** A name, then `.name` or `[name]` any number of times; `[]` for one more item. */
 const NAME = /^[^.[\]]+(?:\.[^.[\]]+|\[[^.[\]]*\])*$/;
@@ -23,17 +28,29 @@ const INDEX = /^(?:0|[1-9][0-9]{0,8})$/;
  * Reads the names of a form. `shelf[bay]` and `shelf.bay` are one name; `helpers[0]` and `helpers.0` are an item, in the
  * order of their numbers, whose gaps are closed; `helpers` and `helpers[]`, any number of times, are items behind those.
  * An item of which all is blank (or an unticked box) is none.
+ *
+ * @param ways where names led before, of the same fields; what is found out is added
  */
-export function readForm(fields: Fields, input: { readonly [name: string]: unknown }): Form {
-  const root: Node = { entries: [], inner: new Map() };
+export function readForm(
+  fields: Fields,
+  input: { readonly [name: string]: unknown },
+  ways: Map<string, Way> = new Map(),
+): Form {
+  const root: Node = { entries: [], inner: null };
   const strange: string[] = [];
-  for (const [name, given] of Object.entries(input)) {
+  for (const name of Object.keys(input)) {
+    const given = input[name];
     const entries = Array.isArray(given) ? given : given === undefined || given === null ? [] : [given];
     // A name without an entry is not sent.
     if (entries.length === 0) continue;
-    const way = NAME.test(name) ? wayTo(fields, stepsOf(name)) : null;
+    const known = ways.get(name);
+    const way = known !== undefined ? known : NAME.test(name) ? wayTo(fields, stepsOf(name)) : null;
+    if (known === undefined && ways.size < MOST_WAYS) ways.set(name, way);
     if (way === null) strange.push(name);
-    else for (const entry of entries) way.reduce(child, root).entries.push(entry);
+    else {
+      const node = way.reduce(child, root);
+      node.entries = node.entries.length === 0 ? entries : [...node.entries, ...entries];
+    }
   }
   return { tree: recordOf(fields, root), strange };
 }
@@ -43,13 +60,13 @@ function stepsOf(name: string): readonly string[] {
 }
 
 /** The way from the record to the field that steps lead to; null where they lead to none. */
-function wayTo(fields: Fields, [first = '', ...rest]: readonly string[]): readonly string[] | null {
+function wayTo(fields: Fields, [first = '', ...rest]: readonly string[]): Way {
   const field = Object.hasOwn(fields, first) ? fields[first] : undefined;
   const way = field === undefined || !isSent(field) ? null : wayWithin(field, rest);
   return way === null ? null : [first, ...way];
 }
 
-function wayWithin(field: Field, [step, ...rest]: readonly string[]): readonly string[] | null {
+function wayWithin(field: Field, [step, ...rest]: readonly string[]): Way {
   if (step === undefined) return [];
   if (field.fields !== null) return wayTo(field.fields, [step, ...rest]);
   if (field.item === null) return null;
@@ -60,13 +77,18 @@ function wayWithin(field: Field, [step, ...rest]: readonly string[]): readonly s
 }
 
 function child(node: Node, step: string): Node {
-  const known = node.inner.get(step) ?? { entries: [], inner: new Map() };
-  node.inner.set(step, known);
-  return known;
+  node.inner ??= new Map();
+  const known = node.inner.get(step);
+  if (known !== undefined) return known;
+  const fresh: Node = { entries: [], inner: null };
+  node.inner.set(step, fresh);
+  return fresh;
 }
 
 function recordOf(fields: Fields, { inner }: Node): { readonly [name: string]: unknown } {
-  return Object.fromEntries([...inner].map(([name, node]) => [name, treeOf(fields[name] as Field, node)]));
+  const record: { [name: string]: unknown } = {};
+  for (const [name, node] of inner ?? []) record[name] = treeOf(fields[name] as Field, node);
+  return record;
 }
 
 /** Text sent under the name of a record, or of a list of records, is not one, and refused when it is read. */
@@ -75,7 +97,7 @@ function treeOf(field: Field, node: Node): unknown {
   if (field.fields !== null) return entries.find((entry) => !isBlankText(entry)) ?? recordOf(field.fields, node);
   const { item } = field;
   if (item === null) return entries;
-  const byIndex = [...inner].sort(([a], [b]) => Number(a) - Number(b)).map(([, one]) => treeOf(item, one));
+  const byIndex = [...(inner ?? [])].sort(([a], [b]) => Number(a) - Number(b)).map(([, one]) => treeOf(item, one));
   const more = entries.filter((entry) => !isBlankText(entry));
   if (item.fields !== null || item.item !== null) return more[0] ?? byIndex.filter((one) => !isBlank(item, one));
   return [...byIndex, ...more.map((entry) => [entry])].filter((one) => !isBlank(item, one));

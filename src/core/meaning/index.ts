@@ -14,7 +14,7 @@ import { type Broken, check, questions } from './check.js';
 import { type Reading as ClockReading, type GivenClock, lastReading, readClock } from './clock.js';
 import { decode, isRecord, shaped } from './decode.js';
 import { type JudgedBy, judgedBy, type ReadBy, readBy } from './judged-by.js';
-import { type Judged, judgedAlone, judgingOf, type Store } from './judging.js';
+import { type Judged, judgedAlone, judgingOf, type Matchers, type Store } from './judging.js';
 import { Memory } from './memory.js';
 import { merge, type Sent, withShown } from './partial.js';
 
@@ -51,12 +51,13 @@ function prepare(
   clockOf = (given: GivenClock | undefined) => readClock(given, model.zone),
 ): Step {
   const { existing = null, partial = false } = how;
-  const { tree, strange } = shaped(model, input, wire);
+  const { tree, strange } = shaped(model, input, wire, memory);
   const shown = partial && wire === 'form' && how.shown !== undefined ? withShown(model, tree, how.shown) : tree;
   const merged = partial ? merge(model, shown, existing, wire) : null;
   const decoding = decode(model, merged === null ? shown : merged.tree, wire, by, strange, partial ? null : memory);
   const canonical = canonicalise(model, decoding, wire, !partial);
-  const judged = { model, decoding, canonical, store: how.store ?? null, clock: clockOf(how.clock) };
+  const matchers = memory?.matchers ?? new Map();
+  const judged = { model, decoding, canonical, store: how.store ?? null, clock: clockOf(how.clock), matchers };
   return { judged, sent: merged?.sent ?? null };
 }
 
@@ -161,17 +162,26 @@ function rawValue(given: unknown): Value {
   return (Array.isArray(given) && given.length === 1 ? given[0] : (given ?? null)) as Value;
 }
 
-/** A canonical record to be asked by itself, as an operator would ask it; look-ups are unknown. */
-export function judgingFor(model: Model, row: Row, clock?: GivenClock | ClockReading): Judging {
+/**
+ * A canonical record to be asked by itself, as an operator would ask it; look-ups are unknown.
+ *
+ * @param matchers patterns that are ready from records before
+ */
+export function judgingFor(
+  model: Model,
+  row: Row,
+  clock?: GivenClock | ClockReading,
+  matchers: Matchers = new Map(),
+): Judging {
   const reading = clock !== undefined && 'now' in clock ? clock : readClock(clock, model.zone);
-  return judgingOf(judgedAlone(model, row, reading));
+  return judgingOf(judgedAlone(model, row, reading, matchers));
 }
 
 export { type GivenClock, type Reading as ClockReading, readClock } from './clock.js';
 export { derive } from './derive.js';
 export { encode } from './encode.js';
 export { readForm } from './form.js';
-export { instancesOf, type Store, valueIn } from './judging.js';
+export { instancesOf, type Matchers, type Store, valueIn } from './judging.js';
 export { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
 export { loggable, masked, maskedAnswer, secretsIn } from './secrets.js';
 export { storedRow } from './stored.js';

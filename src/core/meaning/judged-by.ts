@@ -17,6 +17,8 @@ export interface Taken {
   readonly field: Field;
   /** The JSON Pointer of it from the record. */
   readonly pointer: string;
+  /** Which of the fields it is that are taken; -1 for what is not. */
+  readonly at: number;
 }
 
 /** What some enforcers read of a record, sorted out once for a model: its records are many. */
@@ -40,8 +42,8 @@ export interface JudgedBy extends ReadBy {
   readonly type: Constraint;
   /** The pointers of what a constraint mentions, where none of it is in a list. */
   readonly plain: ReadonlyMap<Constraint, readonly string[]>;
-  /** The fields at the top that a rule mentions; none for a rule over what is worked out, or over the record. */
-  readonly tops: ReadonlyMap<Constraint, readonly string[]>;
+  /** Which of the taken fields at the top a rule mentions; none for one over what is not taken, or over the record. */
+  readonly tops: ReadonlyMap<Constraint, readonly number[]>;
   /** The fields of each record in the order in which they are judged: what is worked out comes last. */
   readonly judged: ReadonlyMap<Fields, readonly Taken[]>;
 }
@@ -49,10 +51,15 @@ export interface JudgedBy extends ReadBy {
 /** @param enforcers who reads */
 export function readBy(model: Model, enforcers: readonly Enforcer[]): ReadBy {
   const takes = takenBy(enforcers);
-  const sent = byRecord(model, (fields) => fields.filter(isSent));
   return {
-    taken: byRecord(model, (fields) => fields.filter(takes)),
-    names: new Map([...sent].map(([fields, taken]) => [fields, new Set(taken.map(({ field }) => field.name))])),
+    taken: byRecord(model, (fields) => {
+      const taken = Object.values(fields).filter(takes);
+      return taken.map((field, at) => ({ field, pointer: pointerToKey(field.name), at }));
+    }),
+    names: byRecord(model, (fields) => {
+      const sent = Object.values(fields).filter(isSent);
+      return new Set(sent.map(({ name }) => name));
+    }),
     ignored: new Set(model.ignore),
   };
 }
@@ -70,15 +77,16 @@ export function judgedBy(model: Model, enforcers: readonly Enforcer[]): JudgedBy
   const whole = (facet: string) => model.constraints.find(({ id }) => id === `${model.ruleset}.${facet}`) as Constraint;
   const plain = judged.filter(({ subjects }) => subjects.every((path) => !path.includes('[')));
   const rules = judged.filter(({ facet, predicate }) => !facet && !isLookup(predicate));
-  const tops = rules.flatMap((rule): readonly (readonly [Constraint, readonly string[]])[] => {
-    const names = [...new Set(rule.subjects.map((path) => path.split(/[.[]/)[0] ?? path))];
-    const isSentAt = (name: string) => Object.hasOwn(model.fields, name) && model.fields[name]?.derivation === null;
-    return names.length > 0 && names.every(isSentAt) ? [[rule, names]] : [];
-  });
-  const takes = takenBy(enforcers);
+  const read = readBy(model, enforcers);
   const isWorkedOut = ({ derivation }: Field) => derivation !== null;
+  const top = (read.taken.get(model.fields) ?? []).filter(({ field }) => !isWorkedOut(field));
+  const tops = rules.flatMap((rule): readonly (readonly [Constraint, readonly number[]])[] => {
+    const names = [...new Set(rule.subjects.map((path) => path.split(/[.[]/)[0] ?? path))];
+    const known = names.flatMap((name) => top.find(({ field }) => field.name === name)?.at ?? []);
+    return names.length > 0 && known.length === names.length ? [[rule, known]] : [];
+  });
   return {
-    ...readBy(model, enforcers),
+    ...read,
     facets,
     rules,
     lookups: judged.filter(({ predicate }) => isLookup(predicate)),
@@ -88,8 +96,8 @@ export function judgedBy(model: Model, enforcers: readonly Enforcer[]): JudgedBy
     plain: new Map(plain.map((one) => [one, one.subjects.map((path) => pointerToPath(path))])),
     tops: new Map(tops),
     judged: byRecord(model, (fields) => [
-      ...fields.filter((field) => takes(field) && !isWorkedOut(field)),
-      ...fields.filter(isWorkedOut),
+      ...(read.taken.get(fields) ?? []).filter(({ field }) => !isWorkedOut(field)),
+      ...workedOutIn(fields),
     ]),
   };
 }
@@ -99,24 +107,22 @@ function takenBy(enforcers: readonly Enforcer[]): (field: Field) => boolean {
   return (field) => isSent(field) && field.enforcedIn.some((enforcer) => enforcers.includes(enforcer));
 }
 
-/** Some of the fields of each record of a model, those in lists too. */
-function byRecord(
-  model: Model,
-  choose: (fields: readonly Field[]) => readonly Field[],
-): ReadonlyMap<Fields, readonly Taken[]> {
-  const chosen = new Map<Fields, readonly Taken[]>();
-  const sort = (inner: Fields): void => {
-    const fields = Object.values(inner);
-    chosen.set(
-      inner,
-      choose(fields).map((field) => ({ field, pointer: pointerToKey(field.name) })),
-    );
-    for (const field of fields) sortIn(field);
+function workedOutIn(fields: Fields): readonly Taken[] {
+  const found = Object.values(fields).filter(({ derivation }) => derivation !== null);
+  return found.map((field) => ({ field, pointer: pointerToKey(field.name), at: -1 }));
+}
+
+/** What there is of each record of a model, those in lists too. */
+function byRecord<T>(model: Model, of: (fields: Fields) => T): ReadonlyMap<Fields, T> {
+  const found = new Map<Fields, T>();
+  const sort = (fields: Fields): void => {
+    found.set(fields, of(fields));
+    for (const field of Object.values(fields)) sortIn(field);
   };
   const sortIn = ({ fields, item }: Field): void => {
     if (fields !== null) sort(fields);
     if (item !== null) sortIn(item);
   };
   sort(model.fields);
-  return chosen;
+  return found;
 }

@@ -5,13 +5,14 @@ import {
   type Model,
   noIndices,
   type Path,
+  type Pattern,
   type Predicate,
   pointerToPath,
   type Row,
   type Term,
   type Value,
 } from '../model/index.js';
-import { type Judging, judge, type Truth, valueOfTerm } from '../operators/index.js';
+import { type Judging, judge, type Truth, valueOfTerm, wholeValue } from '../operators/index.js';
 import type { Canonical } from './canonicalise.js';
 import type { Reading } from './clock.js';
 import type { Decoding } from './decode.js';
@@ -26,10 +27,14 @@ export interface Judged {
   readonly canonical: Canonical;
   readonly store: Store | null;
   readonly clock: Reading;
+  readonly matchers: Matchers;
 }
 
+/** Patterns as they are held against whole values, each made ready once. */
+export type Matchers = Map<Pattern, RegExp>;
+
 /** A canonical record, as it is judged where nothing is wrong with how it came. */
-export function judgedAlone(model: Model, row: Row, clock: Reading): Judged {
+export function judgedAlone(model: Model, row: Row, clock: Reading, matchers: Matchers = new Map()): Judged {
   const none = new Set<string>();
   const decoding: Decoding = {
     values: row,
@@ -39,7 +44,7 @@ export function judgedAlone(model: Model, row: Row, clock: Reading): Judged {
     strange: new Map(),
     outcomes: null,
   };
-  return { model, decoding, canonical: { row, notCanonical: none }, store: null, clock };
+  return { model, decoding, canonical: { row, notCanonical: none }, store: null, clock, matchers };
 }
 
 /** The value at a path of a record, at one item of each list on the way; null where something on the way is absent. */
@@ -119,6 +124,14 @@ class RecordJudging implements Judging {
   }
   on(other: Row): Judging {
     return judgingOf(this.#judged, this.#indices, other);
+  }
+  matcher(pattern: Pattern): RegExp {
+    const { matchers } = this.#judged;
+    const known = matchers.get(pattern);
+    if (known !== undefined) return known;
+    const matcher = wholeValue(pattern);
+    matchers.set(pattern, matcher);
+    return matcher;
   }
   term(term: Term): Value {
     return valueOfTerm(term, this);

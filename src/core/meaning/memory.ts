@@ -1,5 +1,7 @@
 import type { Constraint, Field, Value, Wire } from '../model/index.js';
 import type { Reading } from './clock.js';
+import type { Way } from './form.js';
+import type { Matchers } from './judging.js';
 
 /** A constraint that is broken at some place. */
 interface Broken {
@@ -15,6 +17,8 @@ export interface Outcome {
   readonly over: readonly string[];
   readonly missing: readonly string[];
   readonly strange: readonly (readonly [pointer: string, keys: readonly string[]])[];
+  /** All of it was there, and could be read. */
+  readonly isPlain: boolean;
   canonical: Value;
   notCanonical: readonly string[];
   /** Null until they are judged. */
@@ -40,6 +44,9 @@ interface RuleOutcome {
  */
 export class Memory {
   readonly #wires: { readonly [W in Wire]: Map<string, Known> } = { form: new Map(), json: new Map(), row: new Map() };
+  readonly matchers: Matchers = new Map();
+  /** Where the names of forms lead. */
+  readonly ways = new Map<string, Way>();
   readonly #rules = new Map<Constraint, Map<Outcome | undefined, RuleOutcome>>();
 
   /** The outcome of the very same value, or null. */

@@ -90,6 +90,7 @@ export function fieldAt<K extends string>(model: Pick<Model<K>, 'fields'> & { ru
 
 /** The value of a field that is in no list; null where a record on the way is absent. */
 export function valueAt(row: Row, path: Path): Value {
+  if (!path.includes('.')) return Object.hasOwn(row, path) ? (row[path] ?? null) : null;
   let value: Value = row;
   for (const name of path.split('.')) {
     const record: Value = value;
@@ -103,8 +104,8 @@ export function valueAt(row: Row, path: Path): Value {
 
 /** The row with another value at a path that is in no list; records on the way are made where they are absent. */
 export function withValue(row: Row, path: Path, value: Value): Row {
+  if (!path.includes('.')) return { ...row, [path]: value };
   const [name = '', ...rest] = path.split('.');
-  if (rest.length === 0) return { ...row, [name]: value };
   const record = Object.hasOwn(row, name) ? row[name] : null;
   const inner = typeof record === 'object' && record !== null ? (record as Row) : {};
   return { ...row, [name]: withValue(inner, rest.join('.'), value) };

@@ -11,6 +11,6 @@ export const matches: Operator<'matches'> = {
   mentions: ({ of }, inside) => inside.term(of),
   judge({ of, pattern }, judging) {
     const value = judging.term(of);
-    return value === null ? null : wholeValue(pattern).test(String(value));
+    return value === null ? null : judging.matcher(pattern).test(String(value));
   },
 };

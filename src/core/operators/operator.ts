@@ -1,4 +1,4 @@
-import type { OperatorName, Path, Predicate, PredicateOf, Row, Term, Value } from '../model/index.js';
+import type { OperatorName, Path, Pattern, Predicate, PredicateOf, Row, Term, Value } from '../model/index.js';
 
 /** Kleene's three truth values; null is "unknown", which breaks no rule, as in SQL's CHECK. */
 export type Truth = boolean | null;
@@ -14,6 +14,8 @@ export interface Judging {
   indexIn(list: Path): number;
   /** Another record of the same ruleset, as it is stored. */
   on(row: Row): Judging;
+  /** A pattern that a whole value is held against. */
+  matcher(pattern: Pattern): RegExp;
   term(term: Term): Value;
   truth(predicate: Predicate): Truth;
   /** The field was given, but not in the grammar of its kind. */

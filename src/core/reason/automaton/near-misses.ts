@@ -51,8 +51,9 @@ export function nearMisses(
   most: number,
 ): { readonly misses: readonly NearMiss[]; readonly left: number } {
   const { automaton } = routes;
-  const kinds = editsOf(routes).map((edits) => edits[Symbol.iterator]());
-  const count = editsOf(routes).reduce((sum, edits) => sum + edits.length, 0);
+  const all = editsOf(routes);
+  const kinds = all.map((edits) => edits[Symbol.iterator]());
+  const count = all.reduce((sum, edits) => sum + edits.length, 0);
   const seen = new Set(['']);
   const misses: NearMiss[] = [];
   let looked = 0;
