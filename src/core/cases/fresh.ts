@@ -117,7 +117,8 @@ function freshField({ model, base }: Context, path: Path): FreshField {
     field: fieldAt(model, path),
     standard: valueAt(base, path),
     taken: new Set(),
-    rules,
+    // A drawn value breaks no rule of its own field, most of the time.
+    rules: [...rules.filter(({ facet }) => !facet), ...rules.filter(({ facet }) => facet)],
     linked: [...linked].filter((one) => listsOf(one).length === 0),
   };
 }

@@ -34,10 +34,12 @@ export class Grammars {
     const key = patterns.map(keyOf).join('\n');
     const known = this.#together.get(key);
     if (known !== undefined) return known;
-    const automata = patterns.flatMap((pattern) => this.routesOf(pattern)?.automaton ?? []);
-    const both = automata.length < patterns.length ? null : automata.reduce((a, b) => intersection(a, b));
-    this.#together.set(key, both);
-    return both;
+    const before = patterns.length > 1 ? this.together(patterns.slice(0, -1)) : null;
+    const last = this.routesOf(patterns.at(-1) as Pattern)?.automaton ?? null;
+    const both = before === null || last === null ? null : intersection(before, last);
+    const automaton = patterns.length > 1 ? both : last;
+    this.#together.set(key, automaton);
+    return automaton;
   }
 }
 

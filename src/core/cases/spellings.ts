@@ -1,14 +1,8 @@
 import { isTextual, isTrimmed, type KnownField, valueField } from '../kinds/index.js';
 import { type Pattern, type Wire, wires } from '../model/index.js';
-import {
-  type Automaton,
-  anyLength,
-  intersection,
-  type Lengths,
-  shortestLength,
-  wordOfLength,
-} from '../reason/index.js';
+import { anyLength, type Lengths, shortestLength, wordOfLength } from '../reason/index.js';
 import { type Context, type Criterion, facetOf, givenIn, rawEntry } from './context.js';
+import type { Grammars } from './grammars.js';
 import { singleFields } from './places.js';
 
 interface Spelling {
@@ -35,9 +29,10 @@ export const spellings: Criterion = (whole) =>
 export function oddSpellings(context: Context, field: KnownField): readonly Spelling[] {
   if (!isTextual(field)) return [];
   const { facets } = valueField(field);
-  const grammar = grammarOf(context, field);
-  if (grammar === null) return [];
-  const word = (holding: string, lengths: Lengths = anyLength) => wordHolding(context, grammar, holding, lengths);
+  const { grammars } = context;
+  const patterns = patternsOf(context, field);
+  if (grammars.together(patterns) === null) return [];
+  const word = (holding: string, lengths: Lengths = anyLength) => wordHolding(grammars, patterns, holding, lengths);
   const found: (Spelling | null)[] = [];
   const add = (facet: string, text: string | null, words: string, spell = (one: string) => one) =>
     found.push(text === null ? null : { facet, text: spell(text), words });
@@ -69,25 +64,29 @@ const TWO_UNITS = '[\\u{10000}-\\u{10FFFF}]';
 
 /** A text of a field's own grammar of just so many characters; null where there is none. */
 export function textOfLength(context: Context, field: KnownField, length: number): string | null {
-  const grammar = isTextual(field) ? grammarOf(context, field) : null;
+  const grammar = isTextual(field) ? context.grammars.together(patternsOf(context, field)) : null;
   const shortest = grammar === null ? 'none' : shortestLength(grammar, [[length, length]]);
   return typeof shortest === 'object' && grammar !== null ? wordOfLength(grammar, length) : null;
 }
 
-/** Texts that every pattern of a field allows, the length apart; null where one is not regular, or too large. */
-function grammarOf(context: Context, field: KnownField): Automaton | null {
+/** Of the texts that a field allows, the length apart. */
+function patternsOf(context: Context, field: KnownField): readonly Pattern[] {
   const patterns = context.model.constraints.flatMap(({ owner, facet, predicate }) =>
     facet && owner === field.path && predicate.op === 'matches' ? [predicate.pattern] : [],
   );
   const outer: Pattern = { source: '\\S(?:[\\s\\S]*\\S)?', flags: 'u' };
-  return context.grammars.together([outer, ...patterns]);
+  return [outer, ...patterns];
 }
 
-/** The shortest text of a grammar that holds something, of one of the lengths; null where there is none. */
-function wordHolding(context: Context, grammar: Automaton, holding: string, lengths: Lengths): string | null {
-  const routes = context.grammars.routesOf({ source: `[\\s\\S]*${holding}[\\s\\S]*`, flags: 'u' });
-  if (routes === null) return null;
-  const both = intersection(grammar, routes.automaton);
-  const shortest = shortestLength(both, lengths);
-  return typeof shortest === 'object' ? wordOfLength(both, shortest.length) : null;
+/** The shortest text of some patterns that holds something, of one of the lengths; null where there is none. */
+function wordHolding(
+  grammars: Grammars,
+  patterns: readonly Pattern[],
+  holding: string,
+  lengths: Lengths,
+): string | null {
+  const held: Pattern = { source: `[\\s\\S]*${holding}[\\s\\S]*`, flags: 'u' };
+  const both = grammars.together([...patterns, held]);
+  const shortest = both === null ? 'none' : shortestLength(both, lengths);
+  return typeof shortest === 'object' && both !== null ? wordOfLength(both, shortest.length) : null;
 }
