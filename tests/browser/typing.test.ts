@@ -12,7 +12,7 @@ import {
   type Keyboard,
   keyboardOf,
   NotTypeable,
-  typeInto,
+  typeAll,
 } from '../../src/layers/page/typist.js';
 import { bundled, openBrowser, servePages } from '../fixtures/browser.js';
 import { soak } from '../fixtures/records.js';
@@ -141,9 +141,9 @@ async function typeCase(
     const stranger = Object.keys(input).find((name) => !seen.some((control) => control.name === name));
     if (stranger !== undefined) return 'sent under names that the form has no control for';
     const typed = seen
-      .map((control) => ({ seen: control, text: wantedIn(control.type, control.name, input, model) }))
+      .map((control) => ({ seen: control, text: wantedIn(control.type, control.name, input, model), byKeys: true }))
       .filter((one) => one.seen.value !== one.text);
-    for (const one of typed) await typeInto(page, keyboard, one.seen, one.text);
+    await typeAll(page, keyboard, typed);
     await assertHeld(page, typed);
     return null;
   } catch (error) {

@@ -107,6 +107,28 @@ describe('pages in a real browser', () => {
     );
   });
 
+  for (const [does, then] of [
+    ['goes on to another page late', "setTimeout(() => location.assign('?saved=K07'), 60)"],
+    ['takes no second record', "document.querySelector('button').disabled = true"],
+  ] as const) {
+    test(`one that ${does} once it has sent a record is asked about the next one all the same`, async () => {
+      const markup = native.replace('<form', '<form novalidate');
+      const script = `document.forms[0].addEventListener('submit', async (event) => {
+        event.preventDefault();
+        const form = event.target;
+        const { code, name, hottest } = Object.fromEntries(new FormData(form));
+        const faults = { code: !/^K[0-9]{2}$/.test(code.trim()), name: !/^[^\\0\\ufffd\\n\\r]{2,40}$/u.test(name.trim()), hottest: !(/^[1-9][0-9]*$/.test(hottest) && +hottest >= 900 && +hottest <= 1400) };
+        for (const [name, isFault] of Object.entries(faults)) form.elements[name].setAttribute('aria-invalid', isFault);
+        if (Object.values(faults).includes(true)) return;
+        await fetch('/kilns', { method: 'POST', body: new URLSearchParams(new FormData(form)) });
+        ${then};
+      });`;
+      const { rules, mismatches, applicable } = await byHand(markup, script);
+      assert.deepEqual(rules, [], JSON.stringify(mismatches[0]));
+      assert.ok(applicable.filter(({ answer }) => 'accepted' in answer).length > 3, 'several were sent');
+    });
+  }
+
   test('one that breaks down, or neither sends nor says why not, is a breakdown', async () => {
     const throwing = `document.forms[0].addEventListener('submit', (event) => { event.preventDefault(); throw new Error('Oh'); });`;
     const { answered } = await byHand(native.replace('<form', '<form novalidate'), throwing);

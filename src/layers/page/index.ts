@@ -127,7 +127,14 @@ async function answerOne(tab: Tab, one: Case, schema: Schema): Promise<Answer> {
   );
   try {
     await tab.type(one, model, keys);
-    return answerFrom(await tab.submit(), one, schema);
+    let did = await tab.submit();
+    if ('nothing' in did && tab.hasSent) {
+      // Having sent another record before, the page may be done: a fresh one is asked.
+      await tab.reload();
+      await tab.type(one, model, keys);
+      did = await tab.submit();
+    }
+    return answerFrom(did, one, schema);
   } catch (error) {
     if (error instanceof NotTypeable) return { notApplicable: error.message };
     return { breakdown: firstLine(error) };

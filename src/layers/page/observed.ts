@@ -25,6 +25,8 @@ export async function prepare(
 ): Promise<void> {
   await page.evaluate(
     ([{ form, message }, stored]) => {
+      // Having sent the case before, the page may be about to go to another one.
+      window.stop();
       for (const select of document.querySelectorAll<HTMLSelectElement>(`${form} select[data-refers-to]`)) {
         const missing = (stored[select.dataset.refersTo ?? ''] ?? []).filter(
           (key) => ![...select.options].some(({ value }) => value === key),

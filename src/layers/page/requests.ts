@@ -7,6 +7,8 @@ export type Posted = { readonly entries: { readonly [name: string]: readonly str
 export class Requests {
   #posted: Posted | null = null;
   #isSending = false;
+  #names: ReadonlySet<string> = new Set();
+  #hasLeft = false;
   #waiting: (() => void) | null = null;
 
   /** Lets a page load what it needs from its own origin, and nothing else. */
@@ -22,12 +24,24 @@ export class Requests {
         // No content: the page stays where it is.
         return route.fulfill({ status: 204 });
       }
+      if (this.#leaves(request)) {
+        this.#hasLeft = true;
+        return route.fulfill({ status: 204 });
+      }
       return isOwn || protocol === 'file:' ? route.continue() : route.abort();
     });
   }
 
-  begin(): void {
+  /** @param names of the controls of the form that is sent now */
+  begin(names: Iterable<string>): void {
     this.#posted = null;
+    this.#hasLeft = false;
+    this.#names = new Set(names);
+  }
+
+  /** True where the page would have gone to another one since then, and was kept. */
+  get hasLeft(): boolean {
+    return this.#hasLeft;
   }
 
   /** What was sent, once it is; null where nothing is within so many milliseconds. */
@@ -47,7 +61,14 @@ export class Requests {
   /** A form that is sent by GET asks for a page with its entries behind a question mark. */
   #carries(request: Request): boolean {
     if (request.method() !== 'GET') return !['HEAD', 'OPTIONS'].includes(request.method());
+    if (!this.#leaves(request)) return false;
+    return [...new URL(request.url()).searchParams.keys()].some((name) => this.#names.has(name));
+  }
+
+  /** A page that has sent something may go to another one, and late: the next case must not take that for its own. */
+  #leaves(request: Request): boolean {
     return (
+      request.method() === 'GET' &&
       request.isNavigationRequest() &&
       request.redirectedFrom() === null &&
       new URL(request.url()).search !== '' &&

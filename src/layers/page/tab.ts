@@ -2,7 +2,7 @@ import type { Browser, Page } from 'playwright-core';
 import { allFields, type Case, type Clock, formName, type Model } from '../../core/model/index.js';
 import { faultsOf, type Looking, prepare, type Shown } from './observed.js';
 import { type Posted, Requests } from './requests.js';
-import { assertHeld, controlsOf, type Keyboard, keyboardOf, NotTypeable, type Seen, typeInto } from './typist.js';
+import { assertHeld, controlsOf, type Keyboard, keyboardOf, NotTypeable, type Seen, typeAll } from './typist.js';
 
 type Input = { readonly [name: string]: unknown };
 
@@ -23,6 +23,7 @@ export class Tab {
   readonly #requests: Requests;
   readonly #timeout: number;
   readonly #errors: string[] = [];
+  #hasSent = false;
   /** The names of its controls as cases have them, by their own. */
   #names: ReadonlyMap<string, string> = new Map();
 
@@ -40,7 +41,7 @@ export class Tab {
   static async open(browser: Browser, options: TabOptions): Promise<Tab> {
     const context = await browser.newContext({
       // A small window: what is not drawn costs nothing.
-      viewport: { width: 400, height: 300 },
+      viewport: { width: 400, height: 40 },
       timezoneId: options.clock.zone,
       javaScriptEnabled: options.script,
     });
@@ -49,13 +50,25 @@ export class Tab {
     const requests = new Requests();
     await requests.watch(page, options.address);
     await page.clock.setFixedTime(options.clock.instant);
+    await minimise(page);
     const tab = new Tab(page, await keyboardOf(page), requests, options);
     await tab.#load();
     return tab;
   }
 
+  /** The page as it is at first. */
+  async reload(): Promise<void> {
+    await this.#load();
+  }
+
+  /** True where the page has sent something since it was loaded. */
+  get hasSent(): boolean {
+    return this.#hasSent;
+  }
+
   async #load(): Promise<void> {
     this.#requests.sending(false);
+    this.#hasSent = false;
     await this.#page.goto(this.#address, { waitUntil: 'load' });
     await this.#page.waitForSelector(this.#looking.form, {
       state: 'attached',
@@ -66,13 +79,10 @@ export class Tab {
   /** Types what a case has otherwise than the one before. @throws NotTypeable with the reason where a person can't */
   async type(one: Case, model: Model, keys: { readonly [ruleset: string]: readonly string[] }): Promise<void> {
     const input = one.input as Input;
-    await this.#ready(keys);
-    let seen = await controlsOf(this.#page, this.#looking.form);
-    if (await this.#addRows(input, seen)) {
-      // Rows that were added have hints of their own.
-      await prepare(this.#page, this.#looking);
-      seen = await controlsOf(this.#page, this.#looking.form);
-    }
+    await this.#ready();
+    let seen = await this.#look(keys);
+    // Rows that were added have hints of their own.
+    if (await this.#addRows(input, seen)) seen = await this.#look({});
     this.#names = new Map(seen.map(({ own, name }) => [own, name]));
     const stranger = Object.keys(input).find(
       (name) => !seen.some((control) => control.name === name) && isAbout(one, name),
@@ -80,18 +90,38 @@ export class Tab {
     if (stranger !== undefined) throw new NotTypeable(`the form has no control for ${stranger}`);
     const typed = seen
       .filter(({ name }) => allFields(model).some(({ path }) => formName(path) === plainName(name)))
-      .map((control) => ({ seen: control, text: wantedIn(control.type, control.name, input, model) }))
+      .map((control) => ({
+        seen: control,
+        text: wantedIn(control.type, control.name, input, model),
+        byKeys: isAbout(one, control.name),
+      }))
       .filter(({ seen: control, text }) => control.value !== text);
-    for (const { seen: control, text } of typed)
-      await typeInto(this.#page, this.#keyboard, control, text, this.#looking.form, isAbout(one, control.name));
-    await assertHeld(this.#page, typed, this.#looking.form);
+    await typeAll(this.#page, this.#keyboard, typed, this.#looking.form);
+    // In one go, as above: nothing is sent before a key is pressed.
+    await Promise.all([assertHeld(this.#page, typed, this.#looking.form), this.#goToButton()]);
   }
 
-  /** The page, opened again where it was left, with the choices of references that the case has. */
-  async #ready(keys: { readonly [ruleset: string]: readonly string[] }): Promise<void> {
+  #goToButton(): Promise<void> {
+    return this.#page.evaluate((form) => {
+      const button = `${form} :is(button:not([type]), [type="submit"], [type="image"])`;
+      document.querySelector<HTMLElement>(button)?.focus();
+    }, this.#looking.form);
+  }
+
+  /** The page, opened again where it was left. */
+  async #ready(): Promise<void> {
     if (this.#page.url() !== new URL(this.#address).href) await this.#load();
     this.#errors.splice(0);
-    await prepare(this.#page, this.#looking, keys);
+  }
+
+  /** The controls, with the choices of references that the case has. */
+  async #look(keys: { readonly [ruleset: string]: readonly string[] }): Promise<readonly Seen[]> {
+    // Asked for in one go: a page does what it is asked in that order.
+    const [, seen] = await Promise.all([
+      prepare(this.#page, this.#looking, keys),
+      controlsOf(this.#page, this.#looking.form),
+    ]);
+    return seen;
   }
 
   /** Presses a list's own button until it has a row for every entry; true where it had to. */
@@ -116,22 +146,28 @@ export class Tab {
 
   /** Sends the form as a person does, and waits for what comes of it. */
   async submit(): Promise<Did> {
-    this.#requests.begin();
+    this.#requests.begin(this.#names.keys());
     this.#requests.sending(true);
-    await this.#page.evaluate((form) => {
-      const button = `${form} :is(button:not([type]), [type="submit"], [type="image"])`;
-      document.querySelector<HTMLElement>(button)?.focus();
-    }, this.#looking.form);
     await this.#keyboard.press('Enter');
+    let isFirst = true;
     const end = Date.now() + this.#timeout;
     // What a page finds by itself is there by the next turn; what it asks a server for takes longer.
     for (let wait = 0; Date.now() < end; wait = Math.min(wait * 2 + 5, 100)) {
       const posted = await this.#requests.within(wait);
-      if (posted !== null) return { posted };
+      if (posted !== null) {
+        this.#hasSent = true;
+        return { posted };
+      }
       if (this.#errors.length > 0) return { nothing: `an error on the page: ${this.#errors[0]}` };
       const faults = await faultsOf(this.#page, this.#looking);
       if (faults.length > 0)
         return { faults: faults.map((fault) => ({ ...fault, name: this.#names.get(fault.name) ?? fault.name })) };
+      // A page on its way to another one, having sent the case before, does not hear what is pressed.
+      if (isFirst && this.#requests.hasLeft) {
+        isFirst = false;
+        await this.#goToButton();
+        await this.#keyboard.press('Enter');
+      }
     }
     return { nothing: 'it neither sends nor shows a fault' };
   }
@@ -139,6 +175,14 @@ export class Tab {
   async close(): Promise<void> {
     await this.#page.context().close();
   }
+}
+
+/** What nobody looks at need not be drawn: the page is shown all the same, as far as it can tell. */
+async function minimise(page: Page): Promise<void> {
+  const session = await page.context().newCDPSession(page);
+  const { windowId } = await session.send('Browser.getWindowForTarget');
+  await session.send('Browser.setWindowBounds', { windowId, bounds: { windowState: 'minimized' } });
+  await session.detach();
 }
 
 export interface TabOptions {

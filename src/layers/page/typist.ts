@@ -44,8 +44,6 @@ export class NotTypeable extends Error {}
 export interface Keyboard {
   /** Presses keys, each a name or one character; done when the page has dealt with the last. */
   press(...keys: readonly string[]): Promise<void>;
-  /** A text at once, as an input method or the clipboard brings it. */
-  insert(text: string): Promise<void>;
 }
 
 const codes: { readonly [key: string]: { readonly code: string; readonly number: number; readonly text?: string } } = {
@@ -76,35 +74,102 @@ export async function keyboardOf(page: Page): Promise<Keyboard> {
       session.send('Input.dispatchKeyEvent', { type: 'keyUp', ...own }),
     ];
   };
-  return {
-    press: async (...keys) => void (await Promise.all(keys.flatMap(stroke))),
-    insert: async (text) => void (await session.send('Input.insertText', { text })),
-  };
+  return { press: async (...keys) => void (await Promise.all(keys.flatMap(stroke))) };
 }
 
 const ISO_DAY = /^(\d{4})-(\d{2})-(\d{2})$/;
 
+/** A text for a control, and whether it is what a case is about. */
+export interface Wanted {
+  readonly seen: Seen;
+  readonly text: string;
+  /** False to bring the value at once where nothing is at stake but the value. */
+  readonly byKeys: boolean;
+}
+
 /**
- * Puts a text into a control by keyboard; '' clears it. What the control then holds, `assertHeld` asks of all at once.
+ * Puts texts into controls; '' clears one. What is short, and what a case is about, is typed key by key; the rest comes at
+ * once, as an input method, a calendar that pops up or a list that folds out brings it. What the controls then hold,
+ * `assertHeld` asks of all at once.
  *
- * @param byKeys false to bring the text at once, as an input method does, where nothing is at stake but the value
+ * @throws NotTypeable where a person can't: a value that a control does not offer, a control that is disabled
  */
-export async function typeInto(
-  page: Page,
-  keyboard: Keyboard,
-  seen: Seen,
-  text: string,
-  form = 'form',
-  byKeys = true,
-): Promise<void> {
-  if (seen.type === 'checkbox') return toggle(page, keyboard, seen, text, form);
-  if (seen.type === 'select-one') return choose(page, seen, text, form);
-  await focus(page, seen.at, form);
-  if (seen.type === 'date') return typeDay(keyboard, text);
-  // What was there is selected: it goes with the first key.
-  if (text === '') return keyboard.press('Delete');
-  const isShort = /^[\x20-\x7e]{1,6}$/.test(text);
-  await (isShort && (byKeys || seen.type === 'number') ? keyboard.press(...text) : keyboard.insert(text));
+export async function typeAll(page: Page, keyboard: Keyboard, wanted: readonly Wanted[], form = 'form'): Promise<void> {
+  await bring(
+    page,
+    wanted.filter((one) => wayOf(one) === 'at once'),
+    form,
+  );
+  for (const { seen, text } of wanted.filter((one) => wayOf(one) === 'by keys')) {
+    if (seen.type === 'checkbox') {
+      await toggle(page, keyboard, seen, text, form);
+      continue;
+    }
+    await focus(page, seen.at, form);
+    if (seen.type === 'date') await typeDay(keyboard, text);
+    // What was there is selected: it goes with the first key.
+    else await keyboard.press(...(text === '' ? ['Delete'] : text));
+  }
+}
+
+/** @throws NotTypeable for a value that the control does not offer */
+function wayOf({ seen, text, byKeys }: Wanted): 'at once' | 'by keys' {
+  if (seen.type === 'checkbox') return 'by keys';
+  if (seen.type === 'select-one') {
+    // A list without an empty option can't be left without a choice: it is as nobody has touched it.
+    if (text !== '' && !seen.options.includes(text)) throw new NotTypeable('the list has no such option');
+    return 'at once';
+  }
+  if (seen.type === 'date') {
+    if (text !== '' && !ISO_DAY.test(text)) throw new NotTypeable('a date control holds nothing else');
+    return byKeys ? 'by keys' : 'at once';
+  }
+  const isShort = /^[\x20-\x7e]{0,6}$/.test(text);
+  return isShort && (byKeys || seen.type === 'number') ? 'by keys' : 'at once';
+}
+
+/** Brings values at once, one control after the other. */
+async function bring(page: Page, wanted: readonly Wanted[], form: string): Promise<void> {
+  if (wanted.length === 0) return;
+  const isOpen = await page.evaluate(
+    async ([values, which]) => {
+      const controls = document
+        .querySelector(which)
+        ?.querySelectorAll<HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement>('input,select,textarea');
+      for (const [at, value] of values) {
+        const control = controls?.[at];
+        if (control === undefined || control.disabled) return false;
+        // A date has parts: the first of them again, where another one was left.
+        if (control.type === 'date') control.blur();
+        control.focus();
+        if (control instanceof HTMLSelectElement || control.type === 'date') {
+          if (
+            value !== '' ||
+            !(control instanceof HTMLSelectElement) ||
+            [...control.options].some((one) => one.value === '')
+          ) {
+            // As the browser itself sets it: a page may watch the property.
+            Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.set?.call(control, value);
+          } else {
+            // What the list has from the start.
+            const first = [...control.options].findIndex(({ defaultSelected }) => defaultSelected);
+            control.selectedIndex = Math.max(first, 0);
+          }
+          control.dispatchEvent(new Event('input', { bubbles: true, composed: true }));
+          control.dispatchEvent(new Event('change', { bubbles: true }));
+        } else {
+          control.select();
+          // The one way for a script to write as an input method does, with the events and limits that this has.
+          document.execCommand(value === '' ? 'delete' : 'insertText', false, value);
+        }
+        // What the page does about it in turns of its own comes before the next one.
+        await null;
+      }
+      return true;
+    },
+    [wanted.map(({ seen, text }) => [seen.at, text] as const), form] as const,
+  );
+  if (!isOpen) throw new NotTypeable('the control is disabled');
 }
 
 /** @throws NotTypeable where a control holds something else than was typed into it */
@@ -150,34 +215,9 @@ async function toggle(page: Page, keyboard: Keyboard, { at, value }: Seen, text:
   await keyboard.press(' ');
 }
 
-async function choose(page: Page, { at, options }: Seen, text: string, form: string): Promise<void> {
-  // A list without an empty option can't be left without a choice: it is as nobody has touched it.
-  if (text === '' && !options.includes('')) return untouched(page, at, form);
-  if (!options.includes(text)) throw new NotTypeable('the list has no such option');
-  const control = page.locator(form).first().locator('input,select,textarea').nth(at);
-  await control.selectOption(text);
-}
-
-/** What the list has from the start. */
-function untouched(page: Page, at: number, form: string): Promise<void> {
-  return page.evaluate(
-    ([index, which]) => {
-      const list = document.querySelector(which)?.querySelectorAll<HTMLSelectElement>('input,select,textarea')[index];
-      if (list === undefined) return;
-      list.selectedIndex = Math.max(
-        [...list.options].findIndex(({ defaultSelected }) => defaultSelected),
-        0,
-      );
-      list.dispatchEvent(new Event('change', { bubbles: true }));
-    },
-    [at, form] as const,
-  );
-}
-
 /** Month, day and year are parts of their own in a date control. */
 async function typeDay(keyboard: Keyboard, text: string): Promise<void> {
   const [, year, month, day] = ISO_DAY.exec(text) ?? [];
-  if (text !== '' && year === undefined) throw new NotTypeable('a date control holds nothing else');
   // What is typed takes the place of what is there, part by part; nothing at all must be cleared.
   const clear = ['month', 'day', 'year'].flatMap(() => ['Backspace', 'ArrowRight']);
   await keyboard.press(...(text === '' ? clear : `${month}${day}${year}`));
