@@ -1,4 +1,5 @@
 export { type DocumentOptions, documentLayer } from './documents/index.js';
+export { type PostgresqlDocumentOptions, postgresqlDocumentLayer } from './documents/postgresql.js';
 export { type FormOptions, formLayer } from './form/index.js';
 export { type FunctionAnswer, type FunctionOptions, functionLayer } from './function.js';
 export {

@@ -8,7 +8,7 @@ export interface Opened {
 }
 
 /** The connection that the options give, which is not ours to close; null where they give none. */
-export async function given({ handle }: TableOptions): Promise<Opened | null> {
+export async function given({ handle }: Pick<TableOptions, 'handle'>): Promise<Opened | null> {
   if (handle === undefined) return null;
   return { handle: typeof handle === 'function' ? await handle() : handle, close: async () => {} };
 }

@@ -21,14 +21,14 @@ export function postgresqlLayer(options: TableOptions = {}): Layer {
     can: { store: true, allViolations: false, wires: ['row'], does: operations, on: ['server'], convertsFirst: true },
     async open(surroundings) {
       const sql = tablesSql(options, 'postgresql', surroundings);
-      return openTables(
-        await postgresqlEngine((await given(options)) ?? (await opened(options))),
-        options,
-        surroundings,
-        sql,
-      );
+      return openTables(await postgresqlEngine(await openedPostgresql(options)), options, surroundings, sql);
     },
   };
+}
+
+/** The connection that the options give, or one to what they name. @throws ProblemError where there is none */
+export async function openedPostgresql(options: Pick<TableOptions, 'handle' | 'url'>): Promise<Opened> {
+  return (await given(options)) ?? (await opened(options));
 }
 
 /** The engine in this process (WASM), empty. */
@@ -39,7 +39,8 @@ export async function embeddedPostgresql(): Promise<Opened> {
   return { handle: database, close: () => database.close() };
 }
 
-async function opened({ url }: TableOptions): Promise<Opened> {
+/** The server at an address, or the engine in this process without one. */
+async function opened({ url }: Pick<TableOptions, 'url'>): Promise<Opened> {
   if (url === undefined) return embeddedPostgresql();
   const address = addressOf(url);
   const loaded = await import('pg').catch(() => null);

@@ -9,6 +9,7 @@ import { blamesFrom, type ForeignConstraints, type Names, namesOf } from '../ser
 import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../server/insert.js';
 import { readRows, storedRecord } from '../server/read-records.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
+import { byBefore } from './by-before.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
 import { lost } from './lost.js';
 import { type OtherNames, strangeName, withNames } from './other-names.js';
@@ -116,25 +117,17 @@ export async function openTables(
 }
 
 /** The text that creates the tables: the compiled file, or the one that the options name; null where they are there. */
-export function tablesSql(options: TableOptions, target: string, { folder, output }: Surroundings): string | null {
+export function tablesSql(
+  options: Pick<TableOptions, 'sql' | 'url' | 'handle'>,
+  target: string,
+  { folder, output }: Surroundings,
+): string | null {
   const { sql, url, handle } = options;
   if (sql === undefined && (url !== undefined || handle !== undefined)) return null;
   const file = sql === undefined ? resolve(output, `${target}/tables.sql`) : resolve(folder, sql);
   if (existsSync(file)) return readFileSync(file, 'utf8');
   const missing = problems.fileMissing(null, 'The layer', file);
   throw new ProblemError([sql === undefined ? problems.notCompiled(null, file) : missing]);
-}
-
-/** Cases with the same rows before them, together: those rows are stored once for all of them. */
-function byBefore(cases: readonly Case[]): readonly (readonly Case[])[] {
-  const groups = new Map<string, Case[]>();
-  for (const one of cases) {
-    const key = JSON.stringify(one.before);
-    const group = groups.get(key);
-    if (group === undefined) groups.set(key, [one]);
-    else group.push(one);
-  }
-  return [...groups.values()];
 }
 
 /** So many cases go to an engine at once; one with more text than this goes by itself, as a statement has its limits. */

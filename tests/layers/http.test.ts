@@ -4,9 +4,11 @@ import type { AddressInfo } from 'node:net';
 import { after, before, describe, test } from 'node:test';
 import { askAll, summarise } from '../../src/agreement/index.js';
 import { casesFor } from '../../src/core/cases/index.js';
+import { schemaOf } from '../../src/core/declare/index.js';
 import { decide } from '../../src/core/meaning/index.js';
 import type { Case, Row } from '../../src/core/model/index.js';
 import { ledgerOf } from '../../src/core/targets/index.js';
+import { integer, ruleset, text } from '../../src/index.js';
 import { type HttpOptions, httpLayer } from '../../src/layers/index.js';
 import { modelIn, studio } from '../fixtures/schema.js';
 import { startStudio } from '../fixtures/studio.js';
@@ -151,6 +153,49 @@ describe('an interface by hand', () => {
       await server.close();
       assert.deepEqual(kinds(mismatches), found);
       assert.deepEqual(rest, [], 'all that was made is removed');
+    });
+
+  for (const [words, leaves, found] of [
+    ['is right', false, []],
+    ['refuses, and stores all the same', true, ['residue']],
+  ] as const)
+    test(`one whose store makes the key, and that ${words}: ${found.join() || 'no difference'}`, async () => {
+      const note = ruleset('note', {
+        key: 'number',
+        fields: { number: integer({ generated: 'identity' }), words: text({ maxLength: 5 }) },
+      });
+      const schema = schemaOf([note]);
+      const model = modelIn(schema, 'note');
+      const notes = new Map<number, Row>();
+      let last = 0;
+      const server = createServer(async (request, response) => {
+        const parts: Buffer[] = [];
+        for await (const part of request) parts.push(part as Buffer);
+        const number = Number((request.url ?? '').split('/')[2]);
+        if (request.method === 'DELETE') notes.delete(number);
+        if (request.method !== 'POST')
+          return Number.isNaN(number)
+            ? reply(response, 200, { notes: [...notes.values()] })
+            : reply(response, notes.has(number) ? 200 : 404, notes.get(number) ?? {});
+        const record = JSON.parse(Buffer.concat(parts).toString()) as Row;
+        const verdict = decide(model, record, 'json');
+        const isStored = 'accepted' in verdict || leaves;
+        if (isStored) notes.set(++last, { ...('accepted' in verdict ? verdict.accepted : record), number: last });
+        if ('refused' in verdict) return reply(response, 422, { violations: verdict.refused });
+        reply(response, 201, notes.get(last));
+      });
+      await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+      const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/notes`;
+      const layers = {
+        interface: httpLayer({ records: { note: { create: url, record: `${url}/{number}`, all: url } } }),
+      };
+      const cases = casesFor(model, schema).filter(({ wire, does }) => wire === 'json' && does === 'insert');
+      const answered = await askAll(cases, layers, { schema, folder: '.', output: '.' });
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      assert.deepEqual(kinds(summarise(answered, layers, schema, ledgerOf(schema)).mismatches), found);
+      assert.deepEqual([...notes.keys()], [], 'all that was made, or left, is removed');
+      assert.ok(last > 10, `${last} were stored`);
     });
 
   test('one that does not answer in time breaks down, and says so', async () => {

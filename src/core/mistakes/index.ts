@@ -47,6 +47,7 @@ export const codeMistakes: { readonly [T in TargetName]: CodeMistakes } = {
   mariadb,
   sqlite,
   'json-schema': {},
+  'postgresql-documents': {},
 };
 
 /** Where a layer is asked for: what a target makes, or a server with a store. */

@@ -5,6 +5,7 @@ import { javascript } from './javascript/index.js';
 import { jsonSchema } from './json-schema/index.js';
 import { mariadb } from './mariadb/index.js';
 import { postgresql } from './postgresql/index.js';
+import { postgresqlDocuments } from './postgresql-documents/index.js';
 import type { TableTarget } from './sql/index.js';
 import { sqlite } from './sqlite/index.js';
 import { everything, type Target } from './target.js';
@@ -17,11 +18,14 @@ export const targets = {
   mariadb,
   sqlite,
   'json-schema': jsonSchema,
+  'postgresql-documents': postgresqlDocuments,
 } satisfies { readonly [name: string]: Target };
 export type TargetName = keyof typeof targets;
 export const allTargetNames = Object.keys(targets) as readonly TargetName[];
 /** Those that are made unless settings name others: not everybody has a store of documents. */
-export const targetNames: readonly TargetName[] = allTargetNames.filter((name) => name !== 'json-schema');
+export const targetNames: readonly TargetName[] = allTargetNames.filter(
+  (name) => name !== 'json-schema' && name !== 'postgresql-documents',
+);
 
 /** What every constraint of a schema, or those that are wanted, became in each target. */
 export function ledgerOf(schema: Schema, names = targetNames, wanted = everything): readonly Entry[] {

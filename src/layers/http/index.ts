@@ -39,8 +39,8 @@ export function httpLayer(options: HttpOptions): Layer {
 /** @throws ProblemError `layer_unreachable` where an address is none, or nobody answers there */
 async function open(options: HttpOptions, { schema }: Surroundings): Promise<OpenLayer> {
   const unreachable = (why: string) => new ProblemError([problems.layerUnreachable(null, 'http', why)]);
-  for (const { create, record = create } of Object.values(options.records))
-    for (const address of [create, record])
+  for (const { create, record = create, all = create } of Object.values(options.records))
+    for (const address of [create, record, all])
       if (!/^https?:$/.test(urlOf(addressOf(address))?.protocol ?? ''))
         throw unreachable(`${address} is no address of HTTP`);
   const sender = new Sender(options);
@@ -72,6 +72,8 @@ function missesTarget({ expected }: Case, { constraints }: Schema[number]): bool
   return constraints.some(({ id, predicate }) => predicate.op === 'refersTo' && blamed.some(({ rule }) => rule === id));
 }
 
+const RESIDUE = 'refuses it, and stores a record all the same';
+
 /** A server that is gone for so many requests in a row is asked no more. */
 const MOST_UNHEARD = 20;
 /** How often it is tried to remove what was made, and after which pause, in milliseconds. */
@@ -97,14 +99,18 @@ class Asking {
   }
 
   /**
-   * Cases with stored records of their own kind are asked one by one, when nobody else writes; those about a record that
-   * must not be there before all others, whose records it may be.
+   * Cases with stored records of their own kind, or whose records are listed, are asked one by one, when nobody else writes;
+   * those about a record that must not be there before all others, whose records it may be.
    */
   async *answer(cases: readonly Case[]): AsyncIterable<readonly [Case, Answer]> {
     const { atOnce = usual.atOnce, setUp, cleanUp } = this.#options;
     const meets = ({ before, ruleset, existing }: Case) =>
       existing !== null || before.some((one) => one.ruleset === ruleset);
-    const isAlone = (one: Case) => setUp !== undefined || cleanUp !== undefined || meets(one);
+    const isAlone = (one: Case) =>
+      setUp !== undefined ||
+      cleanUp !== undefined ||
+      meets(one) ||
+      this.#options.records[one.ruleset]?.all !== undefined;
     const ask = async (one: Case) => {
       const answer = await this.#ask(one);
       this.#note(answer);
@@ -212,9 +218,11 @@ class Asking {
     const row = read(model, sent as Row, over);
     const isMet = one.before.some((stored) => stored.ruleset === ruleset);
     if (!isMet && (await this.#stored.isTaken(ruleset, row))) return { notApplicable: FOREIGN };
+    const listed = this.#stored.addressOf(ruleset, row) === null ? await this.#stored.listed(ruleset) : null;
     const answer = said(await this.#sender.send(method, addressOf(create), input, over), this.#options);
     if ('refused' in answer && isOfStoredRow(answer.refused, one, row, model)) return { notApplicable: FOREIGN };
-    if (!('taken' in answer)) return { ...answer, ...(await this.#left(one, row, keep)) };
+    if (!('taken' in answer))
+      return { ...answer, ...(await (listed === null ? this.#left(one, row, keep) : this.#grown(one, listed, keep))) };
     const made = this.#stored.madeBy(ruleset, answer.taken, row);
     keep(made);
     return { accepted: await this.#kept(ruleset, made.address, made.record) };
@@ -235,7 +243,17 @@ class Asking {
     );
     if (address === null || isTaken || (await this.#stored.read(ruleset, address)) === null) return {};
     keep({ address, record: null });
-    return { residue: 'refuses it, and stores a record all the same' };
+    return { residue: RESIDUE };
+  }
+
+  /** What a refused new record left where the store makes its key: nothing more may be listed than before. */
+  async #grown({ ruleset }: Case, before: readonly unknown[], keep: (made: Made) => void) {
+    const known = new Set(before.map((entry) => JSON.stringify(entry)));
+    const after = (await this.#stored.listed(ruleset)) ?? [];
+    const more = after.filter((entry) => !known.has(JSON.stringify(entry)));
+    if (more.length === 0) return {};
+    for (const entry of more) keep({ address: this.#stored.addressIn(ruleset, entry), record: null });
+    return { residue: RESIDUE };
   }
 
   /** What a refused update left: the stored record is as it was. */

@@ -12,6 +12,11 @@ export interface RecordAddresses {
    * (PATCH) and, once its case is answered, removed (DELETE). Without it, nothing is read back and nothing is removed.
    */
   readonly record?: string;
+  /**
+   * Where all stored records are listed (GET), without pages: a JSON list, or an object with one. It tells what a refusal
+   * left behind where the store makes the key, so that nobody knows the address of what may be there.
+   */
+  readonly all?: string;
 }
 
 /** An answer as mappings see it: the body is what its JSON says, else its text. */

@@ -12,7 +12,9 @@ export class Sender {
   readonly #timeout: number;
 
   constructor({ records, headers = {}, timeout = usual.timeout }: HttpOptions) {
-    const addresses = Object.values(records).flatMap(({ create, record }) => [create, ...(record ? [record] : [])]);
+    const addresses = Object.values(records).flatMap((one) =>
+      [one.create, one.record, one.all].filter((address) => address !== undefined),
+    );
     this.#origins = new Set(addresses.map((address) => new URL(addressOf(address)).origin));
     this.#headers = Object.fromEntries(Object.entries(headers).map(([name, value]) => [name, addressOf(value)]));
     this.#timeout = timeout;

@@ -97,6 +97,23 @@ export class Stored {
     return recordIn(at(answer.body, this.#options.stored ?? ''), modelOf(ruleset, this.#schema)) ?? {};
   }
 
+  /** All stored records as they are listed; null where no address lists them, or what it answers is no list. */
+  async listed(ruleset: string): Promise<readonly unknown[] | null> {
+    const { all } = this.#options.records[ruleset] ?? {};
+    if (all === undefined) return null;
+    const answer = await this.#sender.send('GET', addressOf(all));
+    if ('unanswered' in answer || answer.status < 200 || answer.status > 299) return null;
+    const { body } = answer;
+    const lists = typeof body === 'object' && body !== null ? [body, ...Object.values(body)].filter(Array.isArray) : [];
+    return lists[0] ?? null;
+  }
+
+  /** The address of a record that is listed; null where it can't be told. */
+  addressIn(ruleset: string, entry: unknown): string | null {
+    const record = recordIn(at(entry, this.#options.stored ?? ''), modelOf(ruleset, this.#schema));
+    return record === null ? null : this.addressOf(ruleset, record);
+  }
+
   /** Removes a record; false where nobody answered. */
   async remove(address: string): Promise<boolean> {
     return !('unanswered' in (await this.#sender.send('DELETE', address)));

@@ -35,7 +35,7 @@ export function schemaOf(model: Schema[number]): SchemaNode {
 }
 
 /** The names of all that may be in a record, with their labels. */
-function shapeOf(fields: { readonly [name: string]: KnownField }): SchemaNode {
+export function shapeOf(fields: { readonly [name: string]: KnownField }): SchemaNode {
   const own = Object.values(fields).filter(isInDocument);
   return {
     type: 'object',
@@ -49,6 +49,9 @@ function fieldNode(field: KnownField): SchemaNode {
   if (fields !== null) return { title: label, ...shapeOf(fields) };
   return item === null ? { title: label } : { title: label, items: item.fields === null ? {} : shapeOf(item.fields) };
 }
+
+export { type Said, saidOf } from './constraints.js';
+export type { SchemaNode } from './node.js';
 
 /** What a server is sent and hands on; what the page has alone is in no document, nor what the store fills in. */
 export function isInDocument(field: KnownField): boolean {

@@ -20,13 +20,16 @@ const syntax: PatternSyntax = {
  * @throws NotRegular for a construct that is not translated, and a pattern larger than the engine takes
  */
 export function matchesPattern(of: Sql, pattern: Pattern): Sql {
+  const checks = expressionsOf(pattern).map(({ fits, text }) => binary(of, fits ? '~' : '!~', { text }));
+  return checks.length === 1 && checks[0] !== undefined ? checks[0] : { all: checks };
+}
+
+/** The same as regular expressions, each of which a text fits or must not fit. */
+export function expressionsOf(pattern: Pattern): readonly { readonly fits: boolean; readonly text: string }[] {
   const parts = readParts(pattern);
   const size = parts.reduce((sum, { tree }) => sum + unrolledSize(tree, () => 1, { unrollsCharacters: true }), 0);
   if (size > MOST_CHARACTERS) throw new NotRegular('more repeats than the engine takes');
-  const checks = parts.map(({ tree, fits }) =>
-    binary(of, fits ? '~' : '!~', { text: `^(?:${patternText(tree, syntax)})$` }),
-  );
-  return checks.length === 1 && checks[0] !== undefined ? checks[0] : { all: checks };
+  return parts.map(({ tree, fits }) => ({ fits, text: `^(?:${patternText(tree, syntax)})$` }));
 }
 
 export function matches(of: Sql, pattern: Pattern): Enforced {

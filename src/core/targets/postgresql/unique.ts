@@ -11,6 +11,11 @@ const MOST_BYTES_EACH = 4;
 /** A look-up over longer text goes by its beginning. */
 const BEGINNING = 300;
 
+/** True where the values of fields always fit into an entry of an index. */
+export function fitIndex(fields: readonly KnownField[]): boolean {
+  return bytesOf(fields) <= MOST_BYTES;
+}
+
 function bytesOf(fields: readonly KnownField[]): number {
   return fields.filter(isTrimmed).reduce((sum, field) => sum + MOST_BYTES_EACH * longest(field), 0);
 }

@@ -4,7 +4,7 @@ export { rangeOf, safeInteger, smallestType } from './integers.js';
 export { type KeyColumn, placeColumn, storedFields, type Table, tableAt, tablesOf, typeField } from './layout.js';
 export { longest } from './lengths.js';
 export type { LookUp } from './look-ups.js';
-export { constraintName, cutName, quoteName } from './names.js';
+export { constraintName, cutName, fingerprint, quoteName } from './names.js';
 export { type PatternSyntax, patternText, unrolledSize } from './pattern-text.js';
 export { countBySum, plainLiteral, withoutNormalForms } from './predicates.js';
 export { printSql } from './print.js';
