@@ -257,6 +257,7 @@ function bestNeighbour(
       if (value === valueAt(row, path)) continue;
       const neighbour = withValue(row, path, value);
       const count = faults(neighbour).length;
+      if (count === 0) return neighbour;
       if (count < fewest) [best, fewest] = [neighbour, count];
     }
   }

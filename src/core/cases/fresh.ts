@@ -3,6 +3,7 @@ import { type ClockReading, judgingFor, type Matchers, readClock } from '../mean
 import {
   type Constraint,
   fieldAt,
+  formName,
   listsOf,
   type Path,
   randomFrom,
@@ -65,8 +66,12 @@ export class Fresh {
   /** Puts another value in a field that has the base's there, where the base would be as valid with it. */
   #give(field: FreshField, input: { [name: string]: unknown }, { wire }: Draft, id: string): void {
     const standard = this.#standard[wire];
-    const isStandard = (one: string) => rawAt(input, one, wire) === rawAt(standard, one, wire);
-    if (!isStandard(field.path) || !field.linked.every(isStandard)) return;
+    const isForm = wire === 'form';
+    // A form has the names of fields; a row and JSON have their paths.
+    for (const { path, name } of field.linked) {
+      const isSame = isForm ? input[name] === standard[name] : rawAt(input, path, wire) === rawAt(standard, path, wire);
+      if (!isSame) return;
+    }
     const value = this.#drawn(field, id);
     if (value !== null) putRaw(input, field.path, encodeValue(field.field, value, wire), wire);
   }
@@ -102,8 +107,8 @@ interface FreshField {
   readonly taken: Set<Value>;
   /** The rules that mention the field, its own among them. */
   readonly rules: readonly Constraint[];
-  /** The fields that a rule holds against this one: where a case changes one of them, this one stays. */
-  readonly linked: readonly Path[];
+  /** Itself, and the fields that a rule holds against it: where a case changes one of them, this one stays. */
+  readonly linked: readonly { readonly path: Path; readonly name: string }[];
 }
 
 function freshField({ model, base }: Context, path: Path): FreshField {
@@ -111,7 +116,7 @@ function freshField({ model, base }: Context, path: Path): FreshField {
     ({ owner, subjects, facet, predicate }) =>
       !isLookup(predicate) && (facet ? owner === path : subjects.includes(path)),
   );
-  const linked = new Set(rules.filter(({ facet }) => !facet).flatMap(({ subjects }) => subjects));
+  const linked = new Set([path, ...rules.filter(({ facet }) => !facet).flatMap(({ subjects }) => subjects)]);
   return {
     path,
     field: fieldAt(model, path),
@@ -119,6 +124,6 @@ function freshField({ model, base }: Context, path: Path): FreshField {
     taken: new Set(),
     // A drawn value breaks no rule of its own field, most of the time.
     rules: [...rules.filter(({ facet }) => !facet), ...rules.filter(({ facet }) => facet)],
-    linked: [...linked].filter((one) => listsOf(one).length === 0),
+    linked: [...linked].filter((one) => listsOf(one).length === 0).map((one) => ({ path: one, name: formName(one) })),
   };
 }
