@@ -20,7 +20,7 @@ export class Checks {
   constructor(table: string) {
     this.#table = table;
     const all = (nodes: readonly SchemaNode[], value: string, by: 'AND' | 'OR') =>
-      nodes.length === 0 ? String(by === 'AND') : `(${nodes.map((node) => this.#holds(node, value)).join(` ${by} `)})`;
+      nodes.length === 0 ? String(by === 'AND') : `(${nodes.map((node) => this.term(node, value)).join(` ${by} `)})`;
     const entries = (list: string, select: string) => this.#called(list, select);
     this.#keywords = {
       type: (value, type: string) =>
@@ -33,7 +33,7 @@ export class Checks {
         conjunction(
           Object.entries(properties).flatMap(([name, node]) => {
             const inner = member(value, name);
-            const said = this.#holds(node, inner);
+            const said = this.term(node, inner);
             if (said === 'true') return [];
             // What is not there is of no type, so that most keywords let it be by themselves.
             return [isOnly(said, inner) ? said : `(${inner} IS NULL OR ${said})`];
@@ -46,11 +46,11 @@ export class Checks {
         return only('object', value, `${value} - ARRAY[${names.join(', ')}]::text[] = '{}'::jsonb`);
       },
       items: (value, node: SchemaNode) => {
-        const said = this.#holds(node, 'entry');
+        const said = this.term(node, 'entry');
         return said === 'true' ? said : only('array', value, entries(value, `coalesce(bool_and(${said}), true)`));
       },
       contains: (value, node: SchemaNode) =>
-        only('array', value, entries(value, `coalesce(bool_or(${this.#holds(node, 'entry')}), false)`)),
+        only('array', value, entries(value, `coalesce(bool_or(${this.term(node, 'entry')}), false)`)),
       minItems: (value, least: number) => only('array', value, `jsonb_array_length(${alone(value)}) >= ${least}`),
       maxItems: (value, most: number) => only('array', value, `jsonb_array_length(${alone(value)}) <= ${most}`),
       uniqueItems: (value) => only('array', value, entries(value, 'count(*) = count(DISTINCT entry)')),
@@ -64,7 +64,7 @@ export class Checks {
       multipleOf: (value, step: number) => only('number', value, `mod(${numberOf(value)}, ${step}) = 0`),
       allOf: (value, nodes: readonly SchemaNode[]) => all(nodes, value, 'AND'),
       anyOf: (value, nodes: readonly SchemaNode[]) => all(nodes, value, 'OR'),
-      not: (value, node: SchemaNode) => `NOT ${this.#holds(node, value)}`,
+      not: (value, node: SchemaNode) => `NOT ${this.term(node, value)}`,
       title: () => 'true',
     };
   }
@@ -89,8 +89,8 @@ export class Checks {
     return parts.length === 0 ? 'true' : parts.join(' AND ');
   }
 
-  /** The same as one term among others. */
-  #holds(node: SchemaNode, value: string): string {
+  /** The same as one term among others. @throws NotRegular for a pattern that the engine can't hold */
+  term(node: SchemaNode, value: string): string {
     return conjunction(this.#parts(node, value));
   }
 

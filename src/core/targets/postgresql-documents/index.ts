@@ -1,6 +1,13 @@
 import type { Schema } from '../../declare/index.js';
 import type { KnownField } from '../../kinds/index.js';
-import { type Constraint, type Entry, fieldAt, type Path, type PredicateOf } from '../../model/index.js';
+import {
+  type Constraint,
+  type Entry,
+  fieldAt,
+  type Path,
+  type Predicate,
+  type PredicateOf,
+} from '../../model/index.js';
 import { NotRegular } from '../../reason/index.js';
 import { type SchemaNode, saidOf, shapeOf } from '../json-schema/index.js';
 import { quoteText } from '../postgresql/names.js';
@@ -8,6 +15,7 @@ import { fitIndex } from '../postgresql/unique.js';
 import { constraintName, cutName, quoteName } from '../sql/index.js';
 import { everything, type MadeFile, type Target } from '../target.js';
 import { Checks } from './checks.js';
+import { compared } from './compared.js';
 
 type Model = Schema[number];
 
@@ -52,13 +60,39 @@ function heldBy(constraint: Constraint, model: Model, checks: Checks): Held {
     return { why: 'a document has no foreign keys: the program that writes must look it up' };
   if (predicate.op === 'closed') return { check: checks.condition(closed(model.fields), 'document') };
   const said = saidOf(constraint, model);
-  if (!('node' in said)) return said;
+  if (!('node' in said)) {
+    const isServed = constraint.enforcedIn.some((enforcer) => enforcer !== 'client') && constraint.over === null;
+    const check =
+      predicate.op === 'compare' && isServed ? compared(predicate, model, (path) => typed(path, model, checks)) : null;
+    return check === null ? said : { check };
+  }
   try {
-    return { check: checks.condition(said.node, 'document') };
+    return { check: checks.condition(withNulls(said.node, predicate), 'document') };
   } catch (error) {
     if (error instanceof NotRegular) return { why: `the pattern has ${error.construct}` };
     throw error;
   }
+}
+
+/** The condition in which a value is one of its field's kind, or is not there. */
+function typed(path: Path, model: Model, checks: Checks): string {
+  const constraint = model.constraints.find(({ predicate }) => predicate.op === 'typed' && predicate.of === path);
+  const said = constraint === undefined ? null : saidOf(constraint, model);
+  return said !== null && 'node' in said ? checks.term(said.node, 'document') : 'false';
+}
+
+/** An entry that is nothing is missing, and of no type. */
+function withNulls(node: SchemaNode, predicate: Predicate): SchemaNode {
+  if (predicate.op !== 'typed' || !predicate.of.endsWith('[]')) return node;
+  const inEntries = (one: SchemaNode): SchemaNode => {
+    const { properties, items } = one as { readonly properties?: SchemaNode; readonly items?: SchemaNode };
+    const [name] = Object.keys(properties ?? {});
+    if (properties !== undefined && name !== undefined)
+      return { properties: { [name]: inEntries(properties[name] as SchemaNode) } };
+    if (items === undefined) return { anyOf: [{ type: 'null' }, one] };
+    return { items: inEntries(items) };
+  };
+  return inEntries(node);
 }
 
 /** The names that may be in a document, and in the records within it; what has none is not spoken of. */
