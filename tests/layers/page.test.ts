@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { after, before, describe, test } from 'node:test';
 import { askAll, summarise } from '../../src/agreement/index.js';
 import { caseSetFor, selected } from '../../src/core/cases/index.js';
-import type { Case } from '../../src/core/model/index.js';
+import type { Case, Row } from '../../src/core/model/index.js';
 import { formText, ledgerOf } from '../../src/core/targets/index.js';
 import { type PageOptions, pageLayer } from '../../src/layers/index.js';
 import { openBrowser } from '../fixtures/browser.js';
@@ -105,6 +105,27 @@ describe('pages in a real browser', () => {
       untold.rules.some((one) => one.endsWith('kiln.name.required')),
       untold.rules.join(),
     );
+  });
+
+  test('one that asks its server for options once it is there gets them', async () => {
+    const markup = `<form><select name="kiln"><option></option></select><button>Add</button></form>`;
+    const script = `const options = await fetch('options.json').then((answer) => answer.json());
+      for (const one of options) document.forms[0].elements.kiln.add(new Option(one, one));`;
+    const server = createServer((request, response) => {
+      const isData = request.url?.endsWith('options.json') === true;
+      response.writeHead(200, { 'content-type': isData ? 'application/json' : 'text/html; charset=utf-8' });
+      const page = `<!doctype html><title>firing</title>${markup}<script type="module">${script}</script>`;
+      setTimeout(() => response.end(isData ? '["K12"]' : page), isData ? 400 : 0);
+    });
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/firings/new`;
+    // The form has nothing but the kiln.
+    const cases = casesOf('firing', 600).filter(({ constraint }) => /^firing\.(?:kiln\.|\w+$)/.test(constraint));
+    const { answered } = await typed({ pages: { firing: url }, atOnce: 1 }, cases);
+    server.closeAllConnections();
+    await new Promise((resolve) => server.close(resolve));
+    const last = answered.filter(({ case: one }) => (one.input as Row).kiln === 'K12').at(-1)?.answer;
+    assert.ok(last !== undefined && 'accepted' in last && last.accepted?.kiln === 'K12', JSON.stringify(last));
   });
 
   for (const [does, then] of [

@@ -17,16 +17,18 @@ export interface Looking {
  * controls before anything is wrong is noted: a hint is no message.
  *
  * @param keys the keys of stored records by ruleset
+ * @param hasSent true where the page has sent something: what it still does about that is stopped
  */
 export async function prepare(
   page: Page,
   looking: Looking,
   keys: { readonly [ruleset: string]: readonly string[] } = {},
+  hasSent = false,
 ): Promise<void> {
   await page.evaluate(
-    ([{ form, message }, stored]) => {
+    ([{ form, message }, stored, isDone]) => {
       // Having sent the case before, the page may be about to go to another one.
-      window.stop();
+      if (isDone) window.stop();
       for (const select of document.querySelectorAll<HTMLSelectElement>(`${form} select[data-refers-to]`)) {
         const missing = (stored[select.dataset.refersTo ?? ''] ?? []).filter(
           (key) => ![...select.options].some(({ value }) => value === key),
@@ -46,7 +48,7 @@ export async function prepare(
       }
       known.echoRuleHints = hints;
     },
-    [looking, keys] as const,
+    [looking, keys, hasSent] as const,
   );
 }
 

@@ -118,7 +118,7 @@ export class Tab {
   async #look(keys: { readonly [ruleset: string]: readonly string[] }): Promise<readonly Seen[]> {
     // Asked for in one go: a page does what it is asked in that order.
     const [, seen] = await Promise.all([
-      prepare(this.#page, this.#looking, keys),
+      prepare(this.#page, this.#looking, keys, this.#hasSent),
       controlsOf(this.#page, this.#looking.form),
     ]);
     return seen;
