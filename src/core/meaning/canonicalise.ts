@@ -13,7 +13,8 @@ interface Putting {
   readonly decoding: Decoding;
   readonly wire: Wire;
   readonly fills: boolean;
-  readonly notCanonical: Set<string>;
+  /** Made once there is something in it. */
+  notCanonical: Set<string> | null;
 }
 type Fields = Model['fields'];
 type Values = { [name: string]: Value };
@@ -25,31 +26,42 @@ type Values = { [name: string]: Value };
  * @param fills whether defaults are filled in: for a whole record that is created
  */
 export function canonicalise(model: Model, decoding: Decoding, wire: Wire, fills: boolean): Canonical {
-  const putting: Putting = { decoding, wire, fills, notCanonical: new Set() };
+  const putting: Putting = { decoding, wire, fills, notCanonical: null };
   const { outcomes, values } = decoding;
-  if (outcomes !== null)
-    return { row: remembered(model.fields, values, outcomes, putting), notCanonical: putting.notCanonical };
-  const row = canonicalRecord(model.fields, values, '', putting);
-  return { row: filled(model.fields, row, '', putting), notCanonical: putting.notCanonical };
+  const row =
+    outcomes === null
+      ? filled(model.fields, canonicalRecord(model.fields, values, '', putting), '', putting)
+      : remembered(model.fields, values, outcomes, putting);
+  return { row, notCanonical: putting.notCanonical ?? NONE };
+}
+
+const NONE: ReadonlySet<string> = new Set<string>([]);
+
+function noted(putting: Putting, pointer: string): void {
+  putting.notCanonical ??= new Set();
+  putting.notCanonical.add(pointer);
 }
 
 /** The same, of fields whose canonical form is known where they came out as before. */
 function remembered(fields: Fields, values: Row, outcomes: readonly (Outcome | null)[], putting: Putting): Values {
   const record: Values = {};
-  for (const [at, name] of Object.keys(values).entries()) {
+  let at = 0;
+  for (const name of Object.keys(values)) {
     const outcome = outcomes[at] ?? null;
-    if (outcome === null || outcome.faults === null) {
-      const own = { ...putting, notCanonical: new Set<string>() };
-      const form = canonicalAlone(fields[name] as Field, values[name] ?? null, own);
-      for (const one of own.notCanonical) putting.notCanonical.add(one);
-      record[name] = form;
-      if (outcome === null) continue;
-      outcome.canonical = form;
-      outcome.notCanonical = [...own.notCanonical];
-    } else {
+    at += 1;
+    if (outcome !== null && outcome.faults !== null) {
       record[name] = outcome.canonical;
-      if (outcome.notCanonical.length > 0) for (const one of outcome.notCanonical) putting.notCanonical.add(one);
+      if (outcome.notCanonical.length > 0) for (const one of outcome.notCanonical) noted(putting, one);
+      continue;
     }
+    const own: Putting = { ...putting, notCanonical: null };
+    const form = canonicalAlone(fields[name] as Field, values[name] ?? null, own);
+    const told = [...(own.notCanonical ?? [])];
+    for (const one of told) noted(putting, one);
+    record[name] = form;
+    if (outcome === null) continue;
+    outcome.canonical = form;
+    outcome.notCanonical = told;
   }
   return record;
 }
@@ -80,7 +92,7 @@ function canonicalField(field: Field, value: Value, pointer: string, putting: Pu
   }
   const form = canonicalValue(field, value);
   if (putting.wire !== 'row') return form;
-  if (form !== value) putting.notCanonical.add(pointer);
+  if (form !== value) noted(putting, pointer);
   return value;
 }
 

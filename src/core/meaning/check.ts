@@ -46,8 +46,9 @@ export function check(judged: Judged, by: JudgedBy, sent: Sent | null, memory: M
   if (decoding.over.has('')) return { certain: [{ constraint: by.limits, pointer: '' }], possible: [] };
   const told = new Checking(judged, by, sent, memory).all();
   // Without the stored rows every look-up is unknown, which is not broken.
-  const asked = store === null ? [] : by.lookups.flatMap((lookup) => everywhere(judged, by, lookup, sent));
-  const lookups = asked.filter((instance) => isBroken(judged, instance));
+  const lookups: Instance[] = [];
+  for (const lookup of store === null ? [] : by.lookups)
+    for (const instance of everywhere(judged, by, lookup, sent)) if (isBroken(judged, instance)) lookups.push(instance);
   if (lookups.length === 0) return { certain: told, possible: [] };
   const faulty = new Set(told.map(({ pointer }) => pointer));
   const behindFault = (one: Instance) => subjectsOf(judged, by, one).some((pointer) => faulty.has(pointer));
@@ -201,7 +202,11 @@ function brokenAt({ constraint, indices }: Instance): Broken {
 /** A named rule or a look-up at every item that it is judged on. */
 function everywhere(judged: Judged, by: JudgedBy, constraint: Constraint, sent: Sent | null): readonly Instance[] {
   const list = constraint.over === null ? constraint.owner : `${constraint.over}[]`;
-  const at = list.includes('[') ? instancesOf(judged.canonical.row, list) : [noIndices()];
+  if (!list.includes('[')) {
+    const instance = { constraint, indices: noIndices() };
+    return isAsked(judged, by, instance, sent) ? [instance] : [];
+  }
+  const at = instancesOf(judged.canonical.row, list);
   return at.map((indices) => ({ constraint, indices })).filter((instance) => isAsked(judged, by, instance, sent));
 }
 

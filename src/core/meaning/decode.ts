@@ -23,10 +23,11 @@ export interface Decoding {
 interface Reading {
   readonly wire: Wire;
   readonly by: ReadBy;
-  readonly refused: Set<string>;
-  readonly over: Set<string>;
-  readonly strange: Map<string, readonly string[]>;
-  readonly missing: Set<string>;
+  /** These are made once there is something in them: of most records there is nothing. */
+  refused: Set<string> | null;
+  over: Set<string> | null;
+  strange: Map<string, readonly string[]> | null;
+  missing: Set<string> | null;
   readonly memory: Memory | null;
   readonly outcomes: (Outcome | null)[];
 }
@@ -61,41 +62,56 @@ export function decode(
   strangeNames: readonly string[] = [],
   memory: Memory | null = null,
 ): Decoding {
-  const reading: Reading = {
-    wire,
-    by,
-    refused: new Set(),
-    over: new Set(),
-    strange: new Map(),
-    missing: new Set(),
-    memory,
-    outcomes: [],
-  };
+  const reading = readingOf(wire, by, memory);
   const values = decodeRecord(model.fields, tree, '', reading);
   const names = strangeNames.filter((name) => !by.ignored.has(name));
-  if (names.length > 0) reading.strange.set('', names);
-  if (model.undeclared === 'drop') reading.strange.clear();
-  const { refused, over, strange, missing, outcomes } = reading;
-  return { values, refused, over, strange, missing, outcomes: memory === null ? null : outcomes };
+  if (names.length > 0) stray(reading, '', names);
+  const { refused, over, missing, outcomes } = reading;
+  return {
+    values,
+    refused: refused ?? NONE,
+    over: over ?? NONE,
+    strange: model.undeclared === 'drop' ? NO_KEYS : (reading.strange ?? NO_KEYS),
+    missing: missing ?? NONE,
+    outcomes: memory === null ? null : outcomes,
+  };
+}
+
+const NONE: ReadonlySet<string> = new Set<string>([]);
+const NO_KEYS: ReadonlyMap<string, readonly string[]> = new Map<string, readonly string[]>([]);
+
+function readingOf(wire: Wire, by: ReadBy, memory: Memory | null): Reading {
+  return { wire, by, refused: null, over: null, strange: null, missing: null, memory, outcomes: [] };
+}
+
+function noted(reading: Reading, what: 'refused' | 'over' | 'missing', pointer: string): void {
+  reading[what] ??= new Set();
+  reading[what].add(pointer);
+}
+
+function stray(reading: Reading, pointer: string, keys: readonly string[]): void {
+  reading.strange ??= new Map();
+  reading.strange.set(pointer, keys);
 }
 
 function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, reading: Reading) {
-  const nothing: Given = {};
-  let record = nothing;
+  let record: Given = {};
+  let keys: readonly string[] = [];
   const top = pointer === '';
   if (isRecord(given)) {
-    const keys = Object.keys(given);
-    if (keys.length > (top && reading.wire === 'form' ? mostNames : mostKeys(fields))) reading.over.add(pointer);
-    else record = given;
-  } else if (top || (given !== undefined && given !== null)) reading.refused.add(pointer);
+    const own = Object.keys(given);
+    if (own.length > (top && reading.wire === 'form' ? mostNames : mostKeys(fields))) noted(reading, 'over', pointer);
+    else [record, keys] = [given, own];
+  } else if (top || (given !== undefined && given !== null)) noted(reading, 'refused', pointer);
   const { by, memory } = reading;
   const names = by.names.get(fields);
   const isStrange = (key: string) => names?.has(key) !== true && !(top && by.ignored.has(key));
-  const strange = Object.keys(record).filter(isStrange);
-  if (strange.length > 0) reading.strange.set(pointer, strange);
+  const strange = keys.filter(isStrange);
+  if (strange.length > 0) stray(reading, pointer, strange);
   const taken = by.taken.get(fields) ?? [];
   // Of what could not be read, nothing is known: not even what a missing key would mean.
-  if (reading.refused.has(pointer) || reading.over.has(pointer)) return nothingOf(taken.map(({ field }) => field));
+  if (reading.refused?.has(pointer) === true || reading.over?.has(pointer) === true)
+    return nothingOf(taken.map(({ field }) => field));
   const values: { [name: string]: Value } = {};
   for (const { field, pointer: within } of taken) {
     const own = Object.hasOwn(record, field.name) ? record[field.name] : undefined;
@@ -112,33 +128,24 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
 function decodeRemembered(field: Field, given: unknown, pointer: string, reading: Reading, memory: Memory): Outcome {
   const outcome = memory.of(field, given, reading.wire) ?? decodeAnew(field, given, pointer, reading, memory);
   if (outcome.isPlain) return outcome;
-  for (const one of outcome.refused) reading.refused.add(one);
-  for (const one of outcome.over) reading.over.add(one);
-  for (const one of outcome.missing) reading.missing.add(one);
-  for (const [at, keys] of outcome.strange) reading.strange.set(at, keys);
+  for (const one of outcome.refused) noted(reading, 'refused', one);
+  for (const one of outcome.over) noted(reading, 'over', one);
+  for (const one of outcome.missing) noted(reading, 'missing', one);
+  for (const [at, keys] of outcome.strange) stray(reading, at, keys);
   return outcome;
 }
 
 function decodeAnew(field: Field, given: unknown, pointer: string, reading: Reading, memory: Memory): Outcome {
-  const own: Reading = {
-    wire: reading.wire,
-    by: reading.by,
-    memory: null,
-    refused: new Set(),
-    over: new Set(),
-    missing: new Set(),
-    strange: new Map(),
-    outcomes: [],
-  };
+  const own = readingOf(reading.wire, reading.by, null);
   const value = decodeField(field, given, pointer, own);
   const outcome: Outcome = {
     raw: copied(given),
     value,
-    refused: [...own.refused],
-    over: [...own.over],
-    missing: [...own.missing],
-    strange: [...own.strange],
-    isPlain: own.refused.size + own.over.size + own.missing.size + own.strange.size === 0,
+    refused: [...(own.refused ?? [])],
+    over: [...(own.over ?? [])],
+    missing: [...(own.missing ?? [])],
+    strange: [...(own.strange ?? [])],
+    isPlain: own.refused === null && own.over === null && own.missing === null && own.strange === null,
     canonical: null,
     notCanonical: [],
     faults: null,
@@ -160,15 +167,15 @@ function decodeField(field: Field, given: unknown, pointer: string, reading: Rea
   const { item } = field;
   if (item !== null) {
     if (given === undefined || given === null) return [];
-    if (!Array.isArray(given)) reading.refused.add(pointer);
-    else if (given.length > mostItems(field)) reading.over.add(pointer);
+    if (!Array.isArray(given)) noted(reading, 'refused', pointer);
+    else if (given.length > mostItems(field)) noted(reading, 'over', pointer);
     else return given.map((one, index) => decodeField(item, one, `${pointer}/${index}`, reading));
     return [];
   }
-  if (isMissing(given, reading.wire)) reading.missing.add(pointer);
+  if (isMissing(given, reading.wire)) noted(reading, 'missing', pointer);
   const { value, over } = reading.wire === 'form' ? fromForm(field, given) : decoded(field, given, reading.wire);
-  if (over === true) reading.over.add(pointer);
-  else if (value === undefined) reading.refused.add(pointer);
+  if (over === true) noted(reading, 'over', pointer);
+  else if (value === undefined) noted(reading, 'refused', pointer);
   return value ?? null;
 }
 

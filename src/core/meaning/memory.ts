@@ -57,7 +57,8 @@ export class Memory {
       const plain = known.plain.get(raw);
       return plain !== undefined && isSame(plain.raw, raw) ? plain : null;
     }
-    return known.others.find((one) => isSame(one.raw, raw)) ?? null;
+    for (const one of known.others) if (isSame(one.raw, raw)) return one;
+    return null;
   }
 
   /** @param outcome with the raw value as it came: it is kept as a copy, which nobody changes */
@@ -104,15 +105,15 @@ export function isRemembered(field: Field): boolean {
 function isSame(a: unknown, b: unknown): boolean {
   if (typeof a !== 'object' || a === null || typeof b !== 'object' || b === null) return Object.is(a, b);
   if (Array.isArray(a) || Array.isArray(b)) {
-    return Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((one, at) => isSame(one, b[at]));
+    if (!Array.isArray(a) || !Array.isArray(b) || a.length !== b.length) return false;
+    for (let at = 0; at < a.length; at += 1) if (!isSame(a[at], b[at])) return false;
+    return true;
   }
   if (!isPlain(a) || !isPlain(b)) return false;
   const [own, other] = [Object.keys(a), Object.keys(b)];
-  const values = [a, b] as unknown as readonly { readonly [name: string]: unknown }[];
-  return (
-    own.length === other.length &&
-    own.every((name, at) => name === other[at] && isSame(values[0]?.[name], values[1]?.[name]))
-  );
+  if (own.length !== other.length) return false;
+  for (const [at, name] of own.entries()) if (name !== other[at] || !isSame(a[name], b[name])) return false;
+  return true;
 }
 
 /** A copy of lists and records, so that nobody changes what is compared with. */
@@ -122,7 +123,7 @@ export function copied(raw: unknown): unknown {
   return Object.fromEntries(Object.entries(raw).map(([name, value]) => [name, copied(value)]));
 }
 
-function isPlain(value: object): boolean {
+function isPlain(value: object): value is { readonly [name: string]: unknown } {
   const prototype: unknown = Object.getPrototypeOf(value);
   return prototype === Object.prototype || prototype === null;
 }

@@ -92,6 +92,13 @@ export class Routes {
     return this.#far[state] ?? 0;
   }
 
+  /** Those of the moves behind which a text may end within so many characters. */
+  withinFrom(moves: readonly Move[], most: number): readonly Move[] {
+    const fits = ({ to }: Move) => this.leadsOn(to) && this.lengthFrom(to) <= most;
+    // All of them, most of the time.
+    return moves.every(fits) ? moves : moves.filter(fits);
+  }
+
   /** The states that the shortest way to a state goes through, with the move into each. */
   #wayTo(state: number): readonly Move[] {
     const way: Move[] = [];
@@ -136,7 +143,8 @@ export function drawWord(routes: Routes, { least, most, usual }: Wanted, random:
   let state = 0;
   for (let length = 0; length <= most; length += 1) {
     const { accepts = false, moves = [] } = states[state] ?? {};
-    const fitting = moves.filter(({ to }) => routes.leadsOn(to) && length + 1 + routes.lengthFrom(to) <= most);
+    const room = most - length - 1;
+    const fitting = routes.withinFrom(moves, room);
     const mayEnd = accepts && length >= least;
     if (mayEnd && (fitting.length === 0 || length >= usual || random.next() < 0.2)) return text;
     if (fitting.length === 0) return null;

@@ -1,13 +1,6 @@
 import type { Schema } from '../../declare/index.js';
 import type { KnownField } from '../../kinds/index.js';
-import {
-  type Constraint,
-  type Entry,
-  fieldAt,
-  type Path,
-  type Predicate,
-  type PredicateOf,
-} from '../../model/index.js';
+import { type Constraint, type Entry, fieldAt, type Path, type PredicateOf } from '../../model/index.js';
 import { NotRegular } from '../../reason/index.js';
 import { type SchemaNode, saidOf, shapeOf } from '../json-schema/index.js';
 import { quoteText } from '../postgresql/names.js';
@@ -67,7 +60,7 @@ function heldBy(constraint: Constraint, model: Model, checks: Checks): Held {
     return check === null ? said : { check };
   }
   try {
-    return { check: checks.condition(withNulls(said.node, predicate), 'document') };
+    return { check: checks.condition(withNulls(said.node, constraint), 'document') };
   } catch (error) {
     if (error instanceof NotRegular) return { why: `the pattern has ${error.construct}` };
     throw error;
@@ -81,9 +74,9 @@ function typed(path: Path, model: Model, checks: Checks): string {
   return said !== null && 'node' in said ? checks.term(said.node, 'document') : 'false';
 }
 
-/** An entry that is nothing is missing, and of no type. */
-function withNulls(node: SchemaNode, predicate: Predicate): SchemaNode {
-  if (predicate.op !== 'typed' || !predicate.of.endsWith('[]')) return node;
+/** An entry that is nothing is missing, and breaks no other rule of its own. */
+function withNulls(node: SchemaNode, { predicate, facet, owner }: Constraint): SchemaNode {
+  if (!facet || !owner.endsWith('[]') || predicate.op === 'given') return node;
   const inEntries = (one: SchemaNode): SchemaNode => {
     const { properties, items } = one as { readonly properties?: SchemaNode; readonly items?: SchemaNode };
     const [name] = Object.keys(properties ?? {});
