@@ -253,6 +253,23 @@ describe('boundary cases', () => {
     assert.ok(own.length > 100 && own.length <= 3 * (16 + 64), `${own.length} cases`);
     assert.ok((leftOut.get('long.code.pattern') ?? 0) > 1_000, 'what is left out is told');
   });
+
+  for (const [source, twin] of [
+    ['\\p{L}+', '\u0345'],
+    ['[α-ω]{2}', '\u00b5'],
+    ['[a-zà-ÿ]+', '\u212a'],
+  ] as const)
+    test(`letters that only another case makes of ${source} are refused by it`, () => {
+      const named = ruleset('named', { fields: { name: text({ pattern: new RegExp(source, 'u') }) } });
+      const cases = casesFor(modelIn(schemaOf([named]), 'named'), schemaOf([named]));
+      const found = cases.filter((one) => refused(one).includes('named.name.pattern'));
+      const whole = new RegExp(`^(?:${source})$`, 'iu');
+      const told = found.map(({ input }) => textAt(input, 'name')).filter((one) => one.includes(twin));
+      assert.ok(
+        told.some((one) => whole.test(one)),
+        'one that case alone tells apart',
+      );
+    });
 });
 
 /** A text of an input on any wire, by a path. */

@@ -1,4 +1,4 @@
-import type { Ranges } from '../pattern/ranges.js';
+import { includes, type Ranges } from '../pattern/ranges.js';
 import { accepts } from './run.js';
 import { fewest, type Routes, readable, transitionWords } from './words.js';
 
@@ -104,6 +104,10 @@ function editsOf(routes: Routes): readonly (readonly Edit[])[] {
       add(4, () => instead(otherCase(character), `"${character}" in the other letter case`));
       for (const [fits, stranger, words] of STRANGERS) if (fits(character)) add(6, () => instead(stranger, words));
     }
+    for (const [other, same] of loners(step.on))
+      add(4, () =>
+        instead(other, `${nameOf(other.codePointAt(0) ?? 0)}, which is "${same}" where letter case is ignored`),
+      );
     for (const [beside, range] of besides(step.on)) add(5, () => instead(beside, `"${beside}", just outside ${range}`));
   }
   const states = [...routes.order].reverse();
@@ -150,6 +154,20 @@ function isLetter(character: string): boolean {
 function otherCase(character: string): string {
   const upper = character.toUpperCase();
   return upper === character ? character.toLowerCase() : upper;
+}
+
+/** Characters that are no letters, or of another script, and fold to letters that are (Unicode, CaseFolding.txt). */
+const LONERS = ['\u0345', '\u00b5', '\u017f', '\u1e9e', '\u2126', '\u212a', '\u212b'];
+
+/** Of these, those outside a set that reaches beyond ASCII, with the character in it that they are the same as but for case. */
+function loners(on: Ranges): readonly (readonly [other: string, same: string])[] {
+  if (on.every(([, to]) => to <= 0x7f)) return [];
+  const isIn = (character: string) => [...character].length === 1 && includes(on, character.codePointAt(0) ?? 0);
+  return LONERS.filter((other) => !isIn(other)).flatMap((other) => {
+    const upper = other.toUpperCase();
+    const same = [upper, other.toLowerCase(), upper.toLowerCase()].find(isIn);
+    return same === undefined ? [] : [[other, same] as const];
+  });
 }
 
 /** The printable characters of ASCII beside the ranges of a set, and the range. */
