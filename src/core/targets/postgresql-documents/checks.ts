@@ -21,6 +21,7 @@ export class Checks {
     this.#table = table;
     const all = (nodes: readonly SchemaNode[], value: string, by: 'AND' | 'OR') =>
       nodes.length === 0 ? String(by === 'AND') : `(${nodes.map((node) => this.term(node, value)).join(` ${by} `)})`;
+    const given = (distinct: string) => `count(${distinct}entry) FILTER (WHERE jsonb_typeof(entry) <> 'null')`;
     const entries = (list: string, select: string) => this.#called(list, select);
     this.#keywords = {
       type: (value, type: string) =>
@@ -53,7 +54,8 @@ export class Checks {
         only('array', value, entries(value, `coalesce(bool_or(${this.term(node, 'entry')}), false)`)),
       minItems: (value, least: number) => only('array', value, `jsonb_array_length(${alone(value)}) >= ${least}`),
       maxItems: (value, most: number) => only('array', value, `jsonb_array_length(${alone(value)}) <= ${most}`),
-      uniqueItems: (value) => only('array', value, entries(value, 'count(*) = count(DISTINCT entry)')),
+      // Entries that are nothing are missing, and no repeats.
+      uniqueItems: (value) => only('array', value, entries(value, `${given('')} = ${given('DISTINCT ')}`)),
       pattern: (value, pattern: string) => only('string', value, matching(textOf(value), pattern)),
       minLength: (value, least: number) => only('string', value, `char_length(${alone(textOf(value))}) >= ${least}`),
       maxLength: (value, most: number) => only('string', value, `char_length(${alone(textOf(value))}) <= ${most}`),

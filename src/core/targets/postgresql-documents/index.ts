@@ -47,16 +47,16 @@ type Held =
   | { readonly why: string; readonly needs?: 'store' };
 
 function heldBy(constraint: Constraint, model: Model, checks: Checks): Held {
-  const { predicate } = constraint;
+  const { predicate, enforcedIn } = constraint;
+  if (!enforcedIn.includes('database')) return { why: `it is enforced in ${enforcedIn.join(' and ')} only` };
   if (predicate.op === 'unique') return uniqueOf(constraint, predicate, model);
   if (predicate.op === 'refersTo')
     return { why: 'a document has no foreign keys: the program that writes must look it up' };
   if (predicate.op === 'closed') return { check: checks.condition(closed(model.fields), 'document') };
   const said = saidOf(constraint, model);
   if (!('node' in said)) {
-    const isServed = constraint.enforcedIn.some((enforcer) => enforcer !== 'client') && constraint.over === null;
-    const check =
-      predicate.op === 'compare' && isServed ? compared(predicate, model, (path) => typed(path, model, checks)) : null;
+    const isPlain = predicate.op === 'compare' && constraint.over === null;
+    const check = isPlain ? compared(predicate, model, (path) => typed(path, model, checks)) : null;
     return check === null ? said : { check };
   }
   try {
@@ -103,9 +103,8 @@ function withoutTypes({ type, title, ...node }: SchemaNode): SchemaNode {
   };
 }
 
-function uniqueOf({ id, enforcedIn }: Constraint, { of, fold, among }: PredicateOf<'unique'>, model: Model): Held {
+function uniqueOf({ id }: Constraint, { of, fold, among }: PredicateOf<'unique'>, model: Model): Held {
   const fields = of.map((path) => fieldAt(model, path));
-  if (!enforcedIn.includes('database')) return { why: 'the database does not have it' };
   if (of.some((path) => path.includes('['))) return { why: 'entries of lists are in no index' };
   if (among !== null) return { why: 'an index over some documents only is not made' };
   if (!fitIndex(fields)) return { why: 'an entry of an index has no room for the longest values' };
