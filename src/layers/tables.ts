@@ -12,8 +12,10 @@ import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { byBefore } from './by-before.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
 import { lost } from './lost.js';
+import { messageOf } from './message-of.js';
 import { type OtherNames, strangeName, withNames } from './other-names.js';
 import { isOfStoredRow } from './stored-already.js';
+import { undone } from './undone.js';
 import { unfit } from './unfit.js';
 import { updated } from './updated.js';
 
@@ -102,7 +104,8 @@ export async function openTables(
   return {
     async *answer(cases) {
       try {
-        for (const group of byBefore(cases)) yield* answerGroup(engine, schema, known, group);
+        for (const group of byBefore(cases))
+          yield* undone(engine.connection, engine.begin, () => answerGroup(engine, schema, known, group));
       } catch (error) {
         throw lost(error, engine.name);
       }
@@ -140,7 +143,7 @@ function lengthOf({ columns, belonging }: RowToWrite): number {
   return belonging.reduce((sum, row) => sum + lengthOf(row), own);
 }
 
-/** All in one transaction that is rolled back; each case behind a savepoint. */
+/** Each case behind a savepoint of the transaction that it is answered in. */
 async function* answerGroup(
   engine: TableEngine,
   schema: Schema,
@@ -148,41 +151,28 @@ async function* answerGroup(
   group: readonly Case[],
 ): AsyncIterable<readonly [Case, Answer]> {
   const { connection } = engine;
-  await connection.run(engine.begin);
-  let failure: unknown = null;
-  try {
-    const failed = await storeBefore(connection, schema, group[0]);
-    for (let at = 0; at < group.length; at += AT_ONCE) {
-      const attempts: Attempt[] = [];
-      for (const one of group.slice(at, at + AT_ONCE)) {
-        const row = failed === null ? await rowOf(one, schema, engine) : failed;
-        if (typeof row === 'string')
-          yield [one, failed === null ? { notApplicable: row } : { breakdown: row }] as const;
-        else attempts.push({ case: one, row });
-      }
-      if (attempts.length === 0) continue;
-      const isSmall = ({ case: one, row }: Attempt) => one.does === 'insert' && lengthOf(row) <= MOST_AT_ONCE;
-      const small = attempts.filter(isSmall);
-      const tried = await engine.batch(small);
-      const outcomes = new Map(small.map((attempt, index) => [attempt, tried[index] ?? null]));
-      for (const attempt of attempts) {
-        const outcome = outcomes.get(attempt) ?? null;
-        yield [
-          attempt.case,
-          outcome === null
-            ? await answerAlone(engine, schema, known, attempt)
-            : answerFrom(engine, schema, known, attempt, outcome),
-        ] as const;
-      }
+  const failed = await storeBefore(connection, schema, group[0]);
+  for (let at = 0; at < group.length; at += AT_ONCE) {
+    const attempts: Attempt[] = [];
+    for (const one of group.slice(at, at + AT_ONCE)) {
+      const row = failed === null ? await rowOf(one, schema, engine) : failed;
+      if (typeof row === 'string') yield [one, failed === null ? { notApplicable: row } : { breakdown: row }] as const;
+      else attempts.push({ case: one, row });
     }
-  } catch (error) {
-    failure = error;
-    throw error;
-  } finally {
-    // Where the connection is lost, so is the transaction: what is told is that.
-    await connection.run('ROLLBACK').catch((error: unknown) => {
-      if (failure === null) throw error;
-    });
+    if (attempts.length === 0) continue;
+    const isSmall = ({ case: one, row }: Attempt) => one.does === 'insert' && lengthOf(row) <= MOST_AT_ONCE;
+    const small = attempts.filter(isSmall);
+    const tried = await engine.batch(small);
+    const outcomes = new Map(small.map((attempt, index) => [attempt, tried[index] ?? null]));
+    for (const attempt of attempts) {
+      const outcome = outcomes.get(attempt) ?? null;
+      yield [
+        attempt.case,
+        outcome === null
+          ? await answerAlone(engine, schema, known, attempt)
+          : answerFrom(engine, schema, known, attempt, outcome),
+      ] as const;
+    }
   }
 }
 
@@ -280,9 +270,4 @@ function atItem(blame: Blame, { indices }: RowToWrite): Blame {
   const places = [...indices.values()];
   const pointer = blame.pointer?.replace(/\/-(?=\/|$)/g, (unknown) => `/${places.shift() ?? unknown.slice(1)}`);
   return { ...blame, pointer: pointer ?? null };
-}
-
-function messageOf(error: unknown): string {
-  const isTold = typeof error === 'object' && error !== null && 'message' in error;
-  return String(isTold ? error.message : error);
 }

@@ -22,9 +22,9 @@ export const targets = {
 } satisfies { readonly [name: string]: Target };
 export type TargetName = keyof typeof targets;
 export const allTargetNames = Object.keys(targets) as readonly TargetName[];
-/** Those that are made unless settings name others: not everybody has a store of documents. */
+/** Those that are made unless settings name others. */
 export const targetNames: readonly TargetName[] = allTargetNames.filter(
-  (name) => name !== 'json-schema' && name !== 'postgresql-documents',
+  (name) => (targets[name] as Target).onRequest !== true,
 );
 
 /** What every constraint of a schema, or those that are wanted, became in each target. */

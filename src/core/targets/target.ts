@@ -31,6 +31,8 @@ export interface Target {
   emit(schema: Schema): readonly MadeFile[];
   /** True where it is relied on to refuse; native attributes are not: script says the same, and more. */
   readonly standsAlone: boolean;
+  /** Made only where settings name it: not everybody has a use for it. */
+  readonly onRequest?: true;
   /** All that it has of a field, where that is one thing, such as a control with its attributes. */
   whole?(field: KnownField): string | null;
 }

@@ -45,6 +45,7 @@ function readValue({ fields, item, optional }: KnownField, value: unknown): unkn
   return item !== null && Array.isArray(value) ? value.map((one) => readValue(item, one)) : value;
 }
 
-function isPlain(value: unknown): value is Given {
+/** True for a JSON object. */
+export function isPlain(value: unknown): value is Given {
   return typeof value === 'object' && value !== null && !Array.isArray(value);
 }

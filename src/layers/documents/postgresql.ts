@@ -6,10 +6,12 @@ import { blamesFrom, type Names, namesOf } from '../../server/database-errors/in
 import { byBefore } from '../by-before.js';
 import { type Layer, modelOf, type OpenLayer, rowFor, type Surroundings } from '../layer.js';
 import { lost } from '../lost.js';
+import { messageOf } from '../message-of.js';
 import { openedPostgresql } from '../postgresql.js';
 import { isOfStoredRow } from '../stored-already.js';
 import { type TableOptions, tablesSql } from '../tables.js';
-import { documentOf, readAgain } from './document.js';
+import { undone } from '../undone.js';
+import { documentOf, isPlain, readAgain } from './document.js';
 
 /** Where the documents are: without an address or a connection, in the compiled tables in an engine in this process. */
 export interface PostgresqlDocumentOptions extends Pick<TableOptions, 'sql' | 'url' | 'handle' | 'rulesets'> {
@@ -92,7 +94,7 @@ async function open(options: PostgresqlDocumentOptions, surroundings: Surroundin
   return {
     async *answer(cases) {
       try {
-        for (const group of byBefore(cases)) yield* answerGroup(collections, group);
+        for (const group of byBefore(cases)) yield* undone(connection, 'BEGIN', () => answerGroup(collections, group));
       } catch (error) {
         throw lost(error, 'documents');
       }
@@ -106,30 +108,18 @@ async function open(options: PostgresqlDocumentOptions, surroundings: Surroundin
   };
 }
 
-/** All in one transaction that is rolled back; each case behind a savepoint. */
+/** Each case behind a savepoint of the transaction that it is answered in. */
 async function* answerGroup(collections: Collections, group: readonly Case[]): AsyncIterable<readonly [Case, Answer]> {
   const { connection } = collections;
-  await connection.run('BEGIN');
-  let failure: unknown = null;
-  try {
-    const failed = await storeBefore(collections, group[0]);
-    if (failed === null) await connection.run('SAVEPOINT probe');
-    for (const one of group) {
-      if (failed !== null) yield [one, { breakdown: failed }] as const;
-      else {
-        const answer = await answerTo(collections, one);
-        await connection.run('ROLLBACK TO probe');
-        yield [one, answer] as const;
-      }
+  const failed = await storeBefore(collections, group[0]);
+  if (failed === null) await connection.run('SAVEPOINT probe');
+  for (const one of group) {
+    if (failed !== null) yield [one, { breakdown: failed }] as const;
+    else {
+      const answer = await answerTo(collections, one);
+      await connection.run('ROLLBACK TO probe');
+      yield [one, answer] as const;
     }
-  } catch (error) {
-    failure = error;
-    throw error;
-  } finally {
-    // Where the connection is lost, so is the transaction: what is told is that.
-    await connection.run('ROLLBACK').catch((error: unknown) => {
-      if (failure === null) throw error;
-    });
   }
 }
 
@@ -213,14 +203,5 @@ async function write(
 
 function recordIn(document: unknown, ruleset: string, { schema }: Collections): Row {
   const read: unknown = JSON.parse(String(document));
-  return readAgain(modelOf(ruleset, schema).fields, isRecord(read) ? read : {}) as Row;
-}
-
-function isRecord(value: unknown): value is Record {
-  return typeof value === 'object' && value !== null && !Array.isArray(value);
-}
-
-function messageOf(error: unknown): string {
-  const isTold = typeof error === 'object' && error !== null && 'message' in error;
-  return String(isTold ? error.message : error);
+  return readAgain(modelOf(ruleset, schema).fields, isPlain(read) ? read : {}) as Row;
 }

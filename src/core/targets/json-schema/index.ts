@@ -14,6 +14,7 @@ export const jsonSchema: Target = {
   problems: () => [],
   emit: (schema) => schema.map(fileOf),
   standsAlone: false,
+  onRequest: true,
 };
 
 function fileOf(model: Schema[number]): MadeFile {

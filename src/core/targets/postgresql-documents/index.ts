@@ -28,6 +28,7 @@ export const postgresqlDocuments: Target = {
     file('drop-tables', schema, schema.map(dropText).join('\n\n')),
   ],
   standsAlone: false,
+  onRequest: true,
 };
 
 /** The table of a ruleset's documents. */
