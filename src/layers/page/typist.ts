@@ -49,7 +49,6 @@ export interface Keyboard {
 const codes: { readonly [key: string]: { readonly code: string; readonly number: number; readonly text?: string } } = {
   Backspace: { code: 'Backspace', number: 8 },
   Enter: { code: 'Enter', number: 13, text: '\r' },
-  ArrowLeft: { code: 'ArrowLeft', number: 37 },
   ArrowRight: { code: 'ArrowRight', number: 39 },
   Delete: { code: 'Delete', number: 46 },
 };
@@ -57,13 +56,6 @@ const codes: { readonly [key: string]: { readonly code: string; readonly number:
 export async function keyboardOf(page: Page): Promise<Keyboard> {
   const session = await page.context().newCDPSession(page);
   const stroke = (key: string): readonly Promise<unknown>[] => {
-    if (key === 'Control+A') {
-      const all = { key: 'a', code: 'KeyA', windowsVirtualKeyCode: 65, modifiers: 2 };
-      return [
-        session.send('Input.dispatchKeyEvent', { type: 'rawKeyDown', ...all, commands: ['selectAll'] }),
-        session.send('Input.dispatchKeyEvent', { type: 'keyUp', ...all }),
-      ];
-    }
     const { code = '', number, text = key.length === 1 ? key : undefined } = codes[key] ?? {};
     // The codes of letters and digits are their characters'; those of punctuation depend on the keyboard.
     const letter = /^[A-Za-z0-9 ]$/.test(key) ? key.toUpperCase().charCodeAt(0) : undefined;
@@ -142,25 +134,22 @@ async function bring(page: Page, wanted: readonly Wanted[], form: string): Promi
         // A date has parts: the first of them again, where another one was left.
         if (control.type === 'date') control.blur();
         control.focus();
-        if (control instanceof HTMLSelectElement || control.type === 'date') {
-          if (
-            value !== '' ||
-            !(control instanceof HTMLSelectElement) ||
-            [...control.options].some((one) => one.value === '')
-          ) {
-            // As the browser itself sets it: a page may watch the property.
-            Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.set?.call(control, value);
-          } else {
-            // What the list has from the start.
-            const first = [...control.options].findIndex(({ defaultSelected }) => defaultSelected);
-            control.selectedIndex = Math.max(first, 0);
-          }
-          control.dispatchEvent(new Event('input', { bubbles: true, composed: true }));
-          control.dispatchEvent(new Event('change', { bubbles: true }));
+        const isList = control instanceof HTMLSelectElement;
+        const isUntouched = isList && value === '' && ![...control.options].some((one) => one.value === '');
+        if (isUntouched) {
+          const first = [...control.options].findIndex(({ defaultSelected }) => defaultSelected);
+          control.selectedIndex = Math.max(first, 0);
+        } else if (isList || control.type === 'date') {
+          // As the browser itself sets it: a page may watch the property.
+          Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.set?.call(control, value);
         } else {
           control.select();
           // The one way for a script to write as an input method does, with the events and limits that this has.
           document.execCommand(value === '' ? 'delete' : 'insertText', false, value);
+        }
+        if (isList || control.type === 'date') {
+          control.dispatchEvent(new Event('input', { bubbles: true, composed: true }));
+          control.dispatchEvent(new Event('change', { bubbles: true }));
         }
         // What the page does about it in turns of its own comes before the next one.
         await null;
