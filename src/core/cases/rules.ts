@@ -14,8 +14,8 @@ import { isLookup } from '../operators/index.js';
 import { listOf } from './base.js';
 import { lengthsIn, pivotsOf, stepsFrom } from './candidates.js';
 import { applied, brokenRules, type Context, type Criterion, changed } from './context.js';
+import { textOfLength, textsHolding } from './own-texts.js';
 import { comesTo, conditionsOf, isAboutEntries, outcomeOf, truthsOf } from './sides.js';
-import { textOfLength } from './spellings.js';
 
 /** At most so many combinations of values are tried for a rule. */
 const MOST_COMBINATIONS = 4000;
@@ -99,7 +99,10 @@ export function combinations(context: Context, { id, subjects, predicate }: Cons
       field.item === null
         ? []
         : countsIn(predicate).map((count) => listOf(field.item as KnownField, count, context.grammars));
-    const texts = lengthsIn(predicate).flatMap((length) => textOfLength(context, field, length) ?? []);
+    const texts = [
+      ...lengthsIn(predicate).flatMap((length) => textOfLength(context, field, length) ?? []),
+      ...textsHolding(context, field, predicate),
+    ];
     const all: readonly Value[] = [
       ...new Set([...texts, ...own, ...shared, ...more, ...lists, ...(field.optional || asksPresence ? [null] : [])]),
     ];

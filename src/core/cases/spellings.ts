@@ -1,8 +1,8 @@
 import { isTextual, isTrimmed, type KnownField, valueField } from '../kinds/index.js';
-import { type Pattern, type Wire, wires } from '../model/index.js';
-import { anyLength, type Lengths, shortestLength, wordOfLength } from '../reason/index.js';
+import { type Wire, wires } from '../model/index.js';
+import { anyLength, type Lengths } from '../reason/index.js';
 import { type Context, type Criterion, facetOf, givenIn, rawEntry } from './context.js';
-import type { Grammars } from './grammars.js';
+import { patternsOf, textWithin } from './own-texts.js';
 import { singleFields } from './places.js';
 
 interface Spelling {
@@ -32,7 +32,8 @@ export function oddSpellings(context: Context, field: KnownField): readonly Spel
   const { grammars } = context;
   const patterns = patternsOf(context, field);
   if (grammars.together(patterns) === null) return [];
-  const word = (holding: string, lengths: Lengths = anyLength) => wordHolding(grammars, patterns, holding, lengths);
+  const word = (holding: string, lengths: Lengths = anyLength) =>
+    textWithin(grammars, [...patterns, { source: `[\\s\\S]*${holding}[\\s\\S]*`, flags: 'u' }], lengths);
   const found: (Spelling | null)[] = [];
   const add = (facet: string, text: string | null, words: string, spell = (one: string) => one) =>
     found.push(text === null ? null : { facet, text: spell(text), words });
@@ -61,32 +62,3 @@ export function oddSpellings(context: Context, field: KnownField): readonly Spel
 }
 
 const TWO_UNITS = '[\\u{10000}-\\u{10FFFF}]';
-
-/** A text of a field's own grammar of just so many characters; null where there is none. */
-export function textOfLength(context: Context, field: KnownField, length: number): string | null {
-  const grammar = isTextual(field) ? context.grammars.together(patternsOf(context, field)) : null;
-  const shortest = grammar === null ? 'none' : shortestLength(grammar, [[length, length]]);
-  return typeof shortest === 'object' && grammar !== null ? wordOfLength(grammar, length) : null;
-}
-
-/** Of the texts that a field allows, the length apart. */
-function patternsOf(context: Context, field: KnownField): readonly Pattern[] {
-  const patterns = context.model.constraints.flatMap(({ owner, facet, predicate }) =>
-    facet && owner === field.path && predicate.op === 'matches' ? [predicate.pattern] : [],
-  );
-  const outer: Pattern = { source: '\\S(?:[\\s\\S]*\\S)?', flags: 'u' };
-  return [outer, ...patterns];
-}
-
-/** The shortest text of some patterns that holds something, of one of the lengths; null where there is none. */
-function wordHolding(
-  grammars: Grammars,
-  patterns: readonly Pattern[],
-  holding: string,
-  lengths: Lengths,
-): string | null {
-  const held: Pattern = { source: `[\\s\\S]*${holding}[\\s\\S]*`, flags: 'u' };
-  const both = grammars.together([...patterns, held]);
-  const shortest = both === null ? 'none' : shortestLength(both, lengths);
-  return typeof shortest === 'object' && both !== null ? wordOfLength(both, shortest.length) : null;
-}
