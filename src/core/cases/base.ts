@@ -102,7 +102,10 @@ function workedOut(model: Schema[number], brokenBy: (row: Row) => readonly strin
   return brokenBy(found.example.row).length === 0 ? found.example.row : null;
 }
 
-/** Changes the fields that are not fixed until no rule is broken but the one that a case is about; or as far as it goes. */
+/**
+ * Changes the fields that are not fixed until no rule is broken but the one that a case is about. Where that can't be had,
+ * the record that breaks the fewest on the way, the first of them.
+ */
 function settled(
   model: Schema[number],
   brokenBy: (row: Row) => readonly string[],
@@ -112,15 +115,19 @@ function settled(
   about: string,
 ): Row {
   const faults = (row: Row) => brokenBy(row).filter((rule) => rule !== about);
-  let row = start;
-  let broken = faults(row);
+  let best = { row: start, broken: faults(start) };
+  let { row, broken } = best;
+  // A change that does no better may lead back to where the search was.
+  const seen = new Set<string>();
   for (let step = 0; step < MOST_STEPS && broken.length > 0; step++) {
-    const better = bestNeighbour(model, row, broken, choices, fixed, faults);
-    if (better === null) return row;
-    row = better;
+    const next = bestNeighbour(model, row, broken, choices, fixed, faults);
+    if (next === null || seen.has(JSON.stringify(next))) break;
+    seen.add(JSON.stringify(next));
+    row = next;
     broken = faults(row);
+    if (broken.length < best.broken.length) best = { row, broken };
   }
-  return row;
+  return best.row;
 }
 
 function valuesFor(

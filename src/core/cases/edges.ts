@@ -1,7 +1,8 @@
 import { edgesOf, facetRules, type KnownField, valueField } from '../kinds/index.js';
 import type { Pattern, Value } from '../model/index.js';
-import { automatonOfPattern, NotRegular, wordOfLength } from '../reason/index.js';
+import { wordOfLength } from '../reason/index.js';
 import { type Criterion, changed, facetOf } from './context.js';
+import type { Grammars } from './grammars.js';
 import { singleFields } from './places.js';
 
 interface Edge {
@@ -14,21 +15,25 @@ interface Edge {
 export const edges: Criterion = (context) =>
   singleFields(context.model).flatMap((field) => {
     const inner = valueField(field);
-    const found = inner.facets.pattern == null ? [...edgesOf(field), ...lengthsInGrammar(inner)] : lengthsWithin(inner);
+    const { grammars } = context;
+    const found =
+      inner.facets.pattern == null
+        ? [...edgesOf(field), ...lengthsInGrammar(inner, grammars)]
+        : lengthsWithin(inner, grammars);
     return found.flatMap(({ facet, value, words }) =>
       changed(context, { [field.path]: value }, { constraint: facetOf(context, field.path, facet), reason: words }),
     );
   });
 
 /** Lengths at declared limits, in texts of the kind's own grammar. */
-function lengthsInGrammar(field: KnownField): readonly Edge[] {
+function lengthsInGrammar(field: KnownField, grammars: Grammars): readonly Edge[] {
   const rule = facetRules(field).find(({ facet }) => facet === 'format');
   if (rule?.predicate.op !== 'matches') return [];
-  return lengthsWithin({ ...field, facets: { ...field.facets, pattern: rule.predicate.pattern as never } });
+  return lengthsWithin({ ...field, facets: { ...field.facets, pattern: rule.predicate.pattern as never } }, grammars);
 }
 
 /** Lengths at the limits, in texts that the pattern allows: so that a refusal has one reason. */
-function lengthsWithin(field: KnownField): readonly Edge[] {
+function lengthsWithin(field: KnownField, grammars: Grammars): readonly Edge[] {
   const { minLength, maxLength, pattern } = field.facets;
   const wanted: [facet: string, length: number, words: string][] = [];
   if (typeof minLength === 'number') {
@@ -40,14 +45,10 @@ function lengthsWithin(field: KnownField): readonly Edge[] {
     wanted.push(['maxLength', maxLength + 1, 'one character above the greatest length']);
   }
   if (wanted.length === 0) return [];
-  try {
-    const automaton = automatonOfPattern(pattern as Pattern);
-    return wanted.flatMap(([facet, length, words]) => {
-      const value = length < 1 ? null : wordOfLength(automaton, length);
-      return value === null ? [] : [{ facet, value, words }];
-    });
-  } catch (error) {
-    if (error instanceof NotRegular) return edgesOf(field);
-    throw error;
-  }
+  const automaton = grammars.together([pattern as Pattern]);
+  if (automaton === null) return edgesOf(field);
+  return wanted.flatMap(([facet, length, words]) => {
+    const value = length < 1 ? null : wordOfLength(automaton, length);
+    return value === null ? [] : [{ facet, value, words }];
+  });
 }
