@@ -66,6 +66,15 @@ function withinBudget(make: (states: DFA.LimitedNodeFactory) => DFA): Automaton 
 function dataOf(dfa: DFA): Automaton {
   const nodes = [...dfa.nodes()];
   const numbers = new Map([dfa.initial, ...nodes.filter((node) => node !== dfa.initial)].map((node, at) => [node, at]));
+  // The same characters are the same object: what is worked out for them is then found again.
+  const sets = new Map<string, Ranges>();
+  const shared = (on: Ranges) => {
+    let key = '';
+    for (const [from, to] of on) key += `${from} ${to} `;
+    const known = sets.get(key) ?? on;
+    sets.set(key, known);
+    return known;
+  };
   const states = [...numbers.keys()].map((node) => {
     const byTarget = new Map<number, [number, number][]>();
     for (const [{ min, max }, to] of node.out.entries()) {
@@ -74,20 +83,20 @@ function dataOf(dfa: DFA): Automaton {
       if (known === undefined) byTarget.set(target, [[min, max]]);
       else known.push([min, max]);
     }
-    return { accepts: dfa.finals.has(node), moves: [...byTarget].map(([to, on]) => ({ on, to })) };
+    return { accepts: dfa.finals.has(node), moves: [...byTarget].map(([to, on]) => ({ on: shared(on), to })) };
   });
   return { states };
 }
 
 /** Our data as the automata package walks it. */
 function iterable({ states }: Automaton): TransitionIterable<number> {
-  const out = (state: number) =>
-    new Map(
-      (states[state]?.moves ?? []).map(({ on, to }) => [
-        to,
-        CharSet.empty(LAST).union(on.map(([min, max]) => ({ min, max }))),
-      ]),
-    );
+  const sets = new Map<Ranges, CharSet>();
+  const charactersOf = (on: Ranges) => {
+    const known = sets.get(on) ?? CharSet.empty(LAST).union(on.map(([min, max]) => ({ min, max })));
+    sets.set(on, known);
+    return known;
+  };
+  const out = (state: number) => new Map((states[state]?.moves ?? []).map(({ on, to }) => [to, charactersOf(on)]));
   const iterator = {
     initial: 0,
     getOut: out,

@@ -92,6 +92,7 @@ function editsOf(routes: Routes): readonly (readonly Edit[])[] {
   }
   const shortest = shortestFirst(routes);
   const steps = furthest(shortest);
+  const known = new Map<Ranges, readonly Replacement[]>();
   for (const step of shortest) {
     const before = () => routes.to(step.state);
     const length = routes.lengthTo(step.state);
@@ -100,15 +101,9 @@ function editsOf(routes: Routes): readonly (readonly Edit[])[] {
     const instead = (text: string, words: string): NearMiss => ({ text: before() + text + rest(), words });
     add(2, () => instead('', `"${own()}" is missing`));
     add(3, () => instead(own() + own(), `"${own()}" twice`));
-    for (const character of examples(step.on)) {
-      add(4, () => instead(otherCase(character), `"${character}" in the other letter case`));
-      for (const [fits, stranger, words] of STRANGERS) if (fits(character)) add(6, () => instead(stranger, words));
-    }
-    for (const [other, same] of loners(step.on))
-      add(4, () =>
-        instead(other, `${nameOf(other.codePointAt(0) ?? 0)}, which is "${same}" where letter case is ignored`),
-      );
-    for (const [beside, range] of besides(step.on)) add(5, () => instead(beside, `"${beside}", just outside ${range}`));
+    const replacements = known.get(step.on) ?? replacementsOf(step.on);
+    known.set(step.on, replacements);
+    for (const { kind, text, words } of replacements) add(kind, () => instead(text, words));
   }
   const states = [...routes.order].reverse();
   for (const state of states) {
@@ -123,9 +118,32 @@ function editsOf(routes: Routes): readonly (readonly Edit[])[] {
   return kinds;
 }
 
+/** What may be written instead of a character, and what kind of edit that is. */
+interface Replacement {
+  readonly kind: number;
+  readonly text: string;
+  readonly words: string;
+}
+
+/** What is not in a set of characters, and is taken for it by a careless hand. */
+function replacementsOf(on: Ranges): readonly Replacement[] {
+  return [
+    ...examples(on).flatMap((character) => [
+      { kind: 4, text: otherCase(character), words: `"${character}" in the other letter case` },
+      ...STRANGERS.flatMap(([fits, text, words]) => (fits(character) ? [{ kind: 6, text, words }] : [])),
+    ]),
+    ...loners(on).map(([text, same]) => ({
+      kind: 4,
+      text,
+      words: `${nameOf(text.codePointAt(0) ?? 0)}, which is "${same}" where letter case is ignored`,
+    })),
+    ...besides(on).map(([text, range]) => ({ kind: 5, text, words: `"${text}", just outside ${range}` })),
+  ];
+}
+
 /** Of steps on the same characters the one that leads furthest. */
 function furthest(steps: readonly Step[]): readonly Step[] {
-  return [...new Map(steps.map((step) => [JSON.stringify(step.on), step])).values()];
+  return [...new Map(steps.map((step) => [step.on, step])).values()];
 }
 
 function shortestFirst(routes: Routes): readonly Step[] {

@@ -1,6 +1,7 @@
 import type { Random } from '../../model/index.js';
-import { includes, intersect, normalise, type Ranges, sizeOf } from '../pattern/ranges.js';
+import { intersect, normalise, type Ranges, sizeOf } from '../pattern/ranges.js';
 import type { Automaton, Move } from './build.js';
+import { moveOn } from './run.js';
 
 /** Characters that a person can read come first when one is chosen from a set. */
 const PREFERRED: readonly Ranges[] = [[[0x30, 0x39]], [[0x41, 0x5a]], [[0x61, 0x7a]], [[0x21, 0x7e]], [[0xa1, 0xd7ff]]];
@@ -38,6 +39,8 @@ export class Routes {
   readonly #far: readonly number[];
   readonly #depth: readonly number[];
   readonly #pools = new Map<Ranges, Ranges>();
+  /** The shortest texts to states, without a turn. */
+  readonly #texts = new Map<number, string>();
   readonly #from: readonly (readonly [state: number, move: Move] | null)[];
   /** The states in the order in which they are reached, the nearest first. */
   readonly order: readonly number[];
@@ -108,9 +111,13 @@ export class Routes {
 
   /** A shortest text that leads to a state; `turn` gives other characters. */
   to(state: number, turn = 0): string {
-    return this.#wayTo(state)
+    const known = turn === 0 ? this.#texts.get(state) : undefined;
+    if (known !== undefined) return known;
+    const text = this.#wayTo(state)
       .map(({ on }, at) => this.characterOf(on, turn + at))
       .join('');
+    if (turn === 0) this.#texts.set(state, text);
+    return text;
   }
 
   /** A shortest text that is accepted from a state on, `written` characters having been written before. */
@@ -192,10 +199,10 @@ export function transitionWords(routes: Routes, most: number, turn = 0): readonl
     .map((one) => ({ ...one, length: routes.lengthTo(one.state) + 1 + routes.lengthFrom(one.move.to) }))
     .sort((a, b) => a.length - b.length);
   const words = new Set<string>(states[0]?.accepts ? [''] : []);
-  const taken = new Set<string>();
+  const taken = new Set<number>();
   for (const { state, move } of moves) {
     if (words.size >= most) break;
-    if (taken.has(nameOf(state, move))) continue;
+    if (taken.has(numberOf(routes.automaton, state, move))) continue;
     const length = routes.lengthTo(state);
     const before = routes.to(state, turn) + routes.characterOf(move.on, turn + length);
     const word = before + routes.onFrom(move.to, length + 1, turn);
@@ -207,7 +214,7 @@ export function transitionWords(routes: Routes, most: number, turn = 0): readonl
 
 /** Of words, those that it takes to take every move that all of them take: the longest first, as it takes the most. */
 export function fewest(automaton: Automaton, words: readonly string[]): readonly string[] {
-  const taken = new Set<string>();
+  const taken = new Set<number>();
   const needed = [...words].reverse().filter((word) => {
     const before = taken.size;
     for (const move of movesOf(automaton, word)) taken.add(move);
@@ -216,20 +223,19 @@ export function fewest(automaton: Automaton, words: readonly string[]): readonly
   return needed.reverse();
 }
 
-/** The moves that a text takes, each named by its state and where it leads. */
-export function movesOf({ states }: Automaton, text: string): readonly string[] {
-  const moves: string[] = [];
+/** The moves that a text takes, a number for each: of its state and where it leads. */
+export function movesOf(automaton: Automaton, text: string): readonly number[] {
+  const moves: number[] = [];
   let state = 0;
   for (const character of text) {
-    const point = character.codePointAt(0) ?? 0;
-    const move = states[state]?.moves.find(({ on }) => includes(on, point));
-    if (move === undefined) break;
-    moves.push(nameOf(state, move));
+    const move = moveOn(automaton.states[state]?.moves ?? [], character.codePointAt(0) ?? 0);
+    if (move === null) break;
+    moves.push(numberOf(automaton, state, move));
     state = move.to;
   }
   return moves;
 }
 
-function nameOf(state: number, { to }: Move): string {
-  return `${state} ${to}`;
+function numberOf({ states }: Automaton, state: number, { to }: Move): number {
+  return state * states.length + to;
 }

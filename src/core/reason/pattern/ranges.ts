@@ -48,5 +48,6 @@ export function sizeOf(ranges: Ranges): number {
 }
 
 export function includes(ranges: Ranges, point: number): boolean {
-  return ranges.some(([from, to]) => from <= point && point <= to);
+  for (const [from, to] of ranges) if (from <= point && point <= to) return true;
+  return false;
 }
