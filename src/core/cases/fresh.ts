@@ -6,6 +6,7 @@ import {
   formName,
   listsOf,
   type Path,
+  type Row,
   randomFrom,
   seedOf,
   type Value,
@@ -13,7 +14,7 @@ import {
   type Wire,
   withValue,
 } from '../model/index.js';
-import { isLookup } from '../operators/index.js';
+import { isLookup, type Judging } from '../operators/index.js';
 import { caseClock } from './clock.js';
 import type { Context, Draft } from './context.js';
 import { drawnValue } from './draw.js';
@@ -31,14 +32,11 @@ export class Fresh {
   readonly #context: Context;
   readonly #fields: readonly FreshField[];
   readonly #subjects: ReadonlyMap<string, readonly string[]>;
-  readonly #clock: ClockReading;
-  readonly #matchers: Matchers = new Map();
   /** What the base carries on each wire. */
   readonly #standard: { readonly [W in Wire]: { readonly [name: string]: unknown } };
 
   constructor(context: Context) {
     this.#context = context;
-    this.#clock = readClock(caseClock(context.model), context.model.zone);
     const { model, base } = context;
     this.#subjects = new Map(model.constraints.map(({ id, subjects }) => [id, subjects]));
     const standard = (wire: Wire) => context.carrier.carried(base, wire);
@@ -48,7 +46,8 @@ export class Fresh {
       const isOwn = (path: string) => targetOf(fieldAt(model, path)) === null && valueAt(base, path) !== null;
       return predicate.of.filter(isOwn).slice(-1);
     });
-    this.#fields = [...new Set(paths)].map((path) => freshField(context, path));
+    const judgingOf = recordsOf(context);
+    this.#fields = [...new Set(paths)].map((path) => freshField(context, path, judgingOf));
   }
 
   /** The draft with values of its own, the same ones for the same id. */
@@ -77,10 +76,9 @@ export class Fresh {
   }
 
   /** True where the base with that value would keep every rule that mentions the field. */
-  #keeps({ field, path, rules }: FreshField, value: Value): boolean {
-    const { model, base } = this.#context;
+  #keeps({ field, rules, baseWith }: FreshField, value: Value): boolean {
     if (canonicalValue(field, value) !== value) return false;
-    const judging = judgingFor(model, withValue(base, path, value), this.#clock, this.#matchers);
+    const judging = baseWith(value);
     return rules.every(({ predicate, over }) => over !== null || judging.truth(predicate) !== false);
   }
 
@@ -107,19 +105,35 @@ interface FreshField {
   readonly taken: Set<Value>;
   /** The rules that mention the field, its own among them. */
   readonly rules: readonly Constraint[];
+  /** The base with another value, to be asked; until the next one is. */
+  readonly baseWith: (value: Value) => Judging;
   /** Itself, and the fields that a rule holds against it: where a case changes one of them, this one stays. */
   readonly linked: readonly { readonly path: Path; readonly name: string }[];
 }
 
-function freshField({ model, base }: Context, path: Path): FreshField {
+/** How records of a context's ruleset are asked, with patterns that are made ready once. */
+function recordsOf({ model }: Context): (row: Row) => Judging {
+  const [clock, matchers]: [ClockReading, Matchers] = [readClock(caseClock(model), model.zone), new Map()];
+  return (row) => judgingFor(model, row, clock, matchers);
+}
+
+function freshField({ model, base }: Context, path: Path, judgingOf: (row: Row) => Judging): FreshField {
   const rules = model.constraints.filter(
     ({ owner, subjects, facet, predicate }) =>
       !isLookup(predicate) && (facet ? owner === path : subjects.includes(path)),
   );
   const linked = new Set([path, ...rules.filter(({ facet }) => !facet).flatMap(({ subjects }) => subjects)]);
+  // A field at the top is changed in one record, which is not made anew for each value.
+  const row: { [name: string]: Value } = { ...base };
+  const judging = judgingOf(row);
+  const withTop = (value: Value) => {
+    row[path] = value;
+    return judging;
+  };
   return {
     path,
     field: fieldAt(model, path),
+    baseWith: path.includes('.') ? (value) => judgingOf(withValue(base, path, value)) : withTop,
     standard: valueAt(base, path),
     taken: new Set(),
     // A drawn value breaks no rule of its own field, most of the time.

@@ -1,6 +1,5 @@
 /** The proleptic Gregorian calendar by arithmetic (ISO 8601); `Date.parse` rolls impossible days over. */
 
-const DAY = /^([0-9]{4})-([0-9]{2})-([0-9]{2})$/;
 const TIME = /^([0-9]{2}):([0-9]{2})(?::([0-9]{2})(?:\.([0-9]+))?)?$/;
 
 /** Days in a month of a year. */
@@ -11,18 +10,34 @@ export function daysInMonth(year: number, month: number): number {
 
 /** True for a real day of the years 0001 to 9999, spelled `YYYY-MM-DD`. */
 export function isRealDate(text: string): boolean {
-  const parts = DAY.exec(text);
-  if (parts === null) return false;
-  const [year, month, day] = [Number(parts[1]), Number(parts[2]), Number(parts[3])];
+  if (text.length !== 10 || text[4] !== '-' || text[7] !== '-') return false;
+  const [year, month, day] = [numberIn(text, 0, 4), numberIn(text, 5, 7), numberIn(text, 8, 10)];
   return year >= 1 && month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month);
+}
+
+/** The number that digits in a text write; -1 where there is anything else. By hand, as dates are asked about very often. */
+function numberIn(text: string, from: number, to: number): number {
+  let number = 0;
+  for (let at = from; at < to; at += 1) {
+    const digit = text.charCodeAt(at) - 0x30;
+    if (!(digit >= 0 && digit <= 9)) return -1;
+    number = number * 10 + digit;
+  }
+  return number;
+}
+
+/** The whole part of a number, of two digits. */
+function twoDigits(part: number): string {
+  return part < 10 ? `0${Math.floor(part)}` : String(Math.floor(part));
 }
 
 /** The days since 0001-01-01 of a real day. */
 function dayNumber(date: string): number {
-  const year = Number(date.slice(0, 4)) - 1;
+  const year = numberIn(date, 0, 4) - 1;
+  const last = numberIn(date, 5, 7);
   let days = year * 365 + Math.floor(year / 4) - Math.floor(year / 100) + Math.floor(year / 400);
-  for (let month = 1; month < Number(date.slice(5, 7)); month++) days += daysInMonth(year + 1, month);
-  return days + Number(date.slice(8, 10)) - 1;
+  for (let month = 1; month < last; month++) days += daysInMonth(year + 1, month);
+  return days + numberIn(date, 8, 10) - 1;
 }
 
 /** The days of 400 years, after which the calendar begins anew. */
@@ -45,8 +60,7 @@ export function addDays(date: string, days: number): string | null {
   if (year < 1 || year > 9999) return null;
   let month = 1;
   for (; rest >= daysInMonth(year, month); month += 1) rest -= daysInMonth(year, month);
-  const two = (part: number) => String(part).padStart(2, '0');
-  return `${String(year).padStart(4, '0')}-${two(month)}-${two(rest + 1)}`;
+  return `${String(year).padStart(4, '0')}-${twoDigits(month)}-${twoDigits(rest + 1)}`;
 }
 
 /** Days from one real day to another; negative where the second is earlier. */
@@ -102,16 +116,14 @@ export function canonicalInstant(text: string, fraction: number, needsSeconds: b
   const date = addDays(moment.slice(0, 10), Math.floor(shifted / 1440));
   if (date === null) return null;
   const within = ((shifted % 1440) + 1440) % 1440;
-  const two = (part: number) => String(part).padStart(2, '0');
-  return `${date}T${two(Math.floor(within / 60))}:${two(within % 60)}${moment.slice(16)}Z`;
+  return `${date}T${twoDigits(Math.floor(within / 60))}:${twoDigits(within % 60)}${moment.slice(16)}Z`;
 }
 
 /** The time so many seconds later on the same day; null past its ends. */
 export function addSeconds(time: string, seconds: number): string | null {
   const at = Number(time.slice(0, 2)) * 3600 + Number(time.slice(3, 5)) * 60 + Number(time.slice(6, 8)) + seconds;
   if (at < 0 || at >= 86400) return null;
-  const two = (part: number) => String(Math.floor(part)).padStart(2, '0');
-  return `${two(at / 3600)}:${two((at / 60) % 60)}:${two(at % 60)}${time.slice(8)}`;
+  return `${twoDigits(at / 3600)}:${twoDigits((at / 60) % 60)}:${twoDigits(at % 60)}${time.slice(8)}`;
 }
 
 /** A day and a time so many seconds later (or earlier), with what stands behind the seconds kept; null past the years. */
