@@ -7,6 +7,7 @@ import { Reasoner } from '../reason/index.js';
 import { Bases, targetsNamed } from './base.js';
 import { Carrier } from './carrier.js';
 import { caseClock } from './clock.js';
+import { Contents } from './contents.js';
 import type { Context, Criterion, Draft } from './context.js';
 import { criteria } from './criteria.js';
 import { finished } from './finished.js';
@@ -67,9 +68,7 @@ function pageContext(model: Schema[number], schema: Schema, leftOut: Map<string,
 /** Writes drafts as cases: each content once, numbered by what it is about. */
 class Writing {
   readonly #counts = new Map<string, number>();
-  readonly #seen = new Set<string>();
-  readonly #contents = new Map<string, number>();
-  readonly #stored = new Map<Case['before'], number>();
+  readonly #contents = new Contents();
 
   cases(
     context: Context,
@@ -79,37 +78,20 @@ class Writing {
   ): readonly Case[] {
     const { model, decide } = context;
     const fresh = new Fresh(context);
-    return Object.entries(asked).flatMap(([criterion, drafts]) =>
-      drafts(context).flatMap((draft) => {
+    return Object.entries(asked).flatMap(([criterion, drafts]) => {
+      const place = criterion.replaceAll(' ', '-');
+      return drafts(context).flatMap((draft) => {
         const before = draft.before ?? context.before;
-        if (!this.#isNew(draft, before)) return [];
-        const id = this.#idOf(draft, criterion);
+        if (!this.#contents.isNew(draft, before)) return [];
+        const id = this.#idOf(draft, place);
         const whole = withEntries(fresh.freshened(draft, id), entries);
         return [finished(whole, { id, criterion, before, on }, model, decide)];
-      }),
-    );
-  }
-
-  #isNew({ constraint, wire, does, input, existing }: Draft, before: Case['before']): boolean {
-    const content = `${JSON.stringify([constraint, wire, does, input, existing])} ${this.#numberOf(before)}`;
-    const known = this.#seen.has(content);
-    this.#seen.add(content);
-    return !known;
-  }
-
-  /** The same number for the same stored rows. */
-  #numberOf(before: Case['before']): number {
-    const known = this.#stored.get(before);
-    if (known !== undefined) return known;
-    const content = JSON.stringify(before);
-    const number = this.#contents.get(content) ?? this.#contents.size;
-    this.#contents.set(content, number);
-    this.#stored.set(before, number);
-    return number;
+      });
+    });
   }
 
   #idOf({ constraint, wire }: Draft, criterion: string): string {
-    const place = `${constraint}/${criterion.replaceAll(' ', '-')}/${wire}`;
+    const place = `${constraint}/${criterion}/${wire}`;
     const count = (this.#counts.get(place) ?? 0) + 1;
     this.#counts.set(place, count);
     return `${place}/${count}`;
