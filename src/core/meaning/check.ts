@@ -51,7 +51,8 @@ export function check(judged: Judged, by: JudgedBy, sent: Sent | null, memory: M
     for (const instance of everywhere(judged, by, lookup, sent)) if (isBroken(judged, instance)) lookups.push(instance);
   if (lookups.length === 0) return { certain: told, possible: [] };
   const faulty = new Set(told.map(({ pointer }) => pointer));
-  const behindFault = (one: Instance) => subjectsOf(judged, by, one).some((pointer) => faulty.has(pointer));
+  const behindFault = ({ constraint, indices }: Instance) =>
+    subjectsOf(judged, by, constraint, indices).some((pointer) => faulty.has(pointer));
   return {
     certain: [...told, ...lookups.filter((one) => !behindFault(one)).map(brokenAt)],
     possible: lookups.filter(behindFault).map(brokenAt),
@@ -134,9 +135,8 @@ class Checking {
     if (constraints === undefined) return;
     const judging = judgingOf(this.#judged, indices);
     for (const constraint of constraints) {
-      const instance = { constraint, indices };
-      if (!isAsked(this.#judged, this.#by, instance, this.#sent)) continue;
-      if (judge(constraint.predicate, judging) === false) this.#found.push(brokenAt(instance));
+      if (!isAsked(this.#judged, this.#by, constraint, indices, this.#sent)) continue;
+      if (judge(constraint.predicate, judging) === false) this.#found.push(brokenAt({ constraint, indices }));
     }
   }
 
@@ -189,7 +189,7 @@ export function questions(
     return everywhere(judged, by, constraint, sent).flatMap((instance) => {
       const values = predicate.of.map((path) => judgingOf(judged, instance.indices).value(path));
       if (values.includes(null)) return [];
-      if (subjectsOf(judged, by, instance).some((pointer) => faulty.has(pointer))) return [];
+      if (subjectsOf(judged, by, constraint, instance.indices).some((pointer) => faulty.has(pointer))) return [];
       return [{ ...brokenAt(instance), ask: () => judged.model.functions[predicate.name]?.(...values) }];
     });
   });
@@ -203,15 +203,17 @@ function brokenAt({ constraint, indices }: Instance): Broken {
 function everywhere(judged: Judged, by: JudgedBy, constraint: Constraint, sent: Sent | null): readonly Instance[] {
   const list = constraint.over === null ? constraint.owner : `${constraint.over}[]`;
   if (!list.includes('[')) {
-    const instance = { constraint, indices: noIndices() };
-    return isAsked(judged, by, instance, sent) ? [instance] : [];
+    const indices = noIndices();
+    return isAsked(judged, by, constraint, indices, sent) ? [{ constraint, indices }] : [];
   }
   const at = instancesOf(judged.canonical.row, list);
-  return at.map((indices) => ({ constraint, indices })).filter((instance) => isAsked(judged, by, instance, sent));
+  return at
+    .filter((indices) => isAsked(judged, by, constraint, indices, sent))
+    .map((indices) => ({ constraint, indices }));
 }
 
 /** The pointers of what a constraint mentions at one place. */
-function subjectsOf({ canonical }: Judged, by: JudgedBy, { constraint, indices }: Instance): readonly string[] {
+function subjectsOf({ canonical }: Judged, by: JudgedBy, constraint: Constraint, indices: Indices): readonly string[] {
   const plain = by.plain.get(constraint);
   return plain ?? constraint.subjects.flatMap((path) => pointersOf(canonical.row, path, indices));
 }
@@ -221,17 +223,16 @@ function subjectsOf({ canonical }: Judged, by: JudgedBy, { constraint, indices }
  * type is judged. Of what a partial update sends, a constraint must mention some; where the stored record is not known,
  * all that it mentions must be sent.
  */
-function isAsked(judged: Judged, by: JudgedBy, instance: Instance, sent: Sent | null): boolean {
+function isAsked(judged: Judged, by: JudgedBy, constraint: Constraint, indices: Indices, sent: Sent | null): boolean {
   const { decoding } = judged;
-  const { constraint, indices } = instance;
   const { predicate, facet, owner } = constraint;
   if (predicate.op === 'bounded' || predicate.op === 'closed') return false;
   if (predicate.op !== 'typed' && (decoding.refused.size > 0 || decoding.over.size > 0)) {
     const unread = (pointer: string) => isUnder(pointer, decoding.refused) || isUnder(pointer, decoding.over);
-    if (subjectsOf(judged, by, instance).some(unread)) return false;
+    if (subjectsOf(judged, by, constraint, indices).some(unread)) return false;
   }
   if (sent !== null) {
-    const among = subjectsOf(judged, by, instance).map((pointer) => sent.has(pointer));
+    const among = subjectsOf(judged, by, constraint, indices).map((pointer) => sent.has(pointer));
     if (!(sent.complete ? among.includes(true) : among.every(Boolean))) return false;
   }
   // A derived value is required only where all that it is worked out from is there.

@@ -53,8 +53,9 @@ export class Memory {
   of(field: Field, raw: unknown, wire: Wire): Outcome | null {
     const known = this.#wires[wire].get(field.name);
     if (known === undefined) return null;
-    if (typeof raw !== 'object' || raw === null) {
-      const plain = known.plain.get(raw);
+    const key = keyOf(raw);
+    if (key !== null) {
+      const plain = known.plain.get(key);
       return plain !== undefined && isSame(plain.raw, raw) ? plain : null;
     }
     for (const one of known.others) if (isSame(one.raw, raw)) return one;
@@ -66,14 +67,15 @@ export class Memory {
     const known = this.#wires[wire].get(field.name) ?? { plain: new Map<unknown, Outcome>(), others: [] };
     this.#wires[wire].set(field.name, known);
     const { raw } = outcome;
-    if (typeof raw === 'object' && raw !== null) {
+    const key = keyOf(raw);
+    if (key === null) {
       // The one that came last is asked first.
       known.others.unshift(outcome);
       known.others.splice(MOST_LISTS);
       return;
     }
     if (known.plain.size >= MOST_KEPT) known.plain.clear();
-    known.plain.set(raw, outcome);
+    known.plain.set(key, outcome);
   }
 
   /** Where a rule is broken, if the very same outcomes were last judged at the same time; null otherwise. */
@@ -91,6 +93,16 @@ export class Memory {
     known.set(outcome.of[0], outcome);
   }
 }
+
+/** What a value that is no record is found by, a list with one text in it (as forms send them) by that text; null for others. */
+function keyOf(raw: unknown): unknown {
+  if (typeof raw !== 'object') return raw;
+  if (raw === null) return NOTHING;
+  const one: unknown = Array.isArray(raw) && raw.length === 1 ? raw[0] : null;
+  return typeof one === 'string' ? one : null;
+}
+
+const NOTHING = Symbol('null');
 
 /** So many outcomes of a field or a rule are kept, and so many of lists and records, which take longer to compare. */
 const MOST_KEPT = 16;

@@ -10,8 +10,10 @@ export function pointerToKey(key: string): string {
 export type Indices = ReadonlyMap<Path, number>;
 /** No item of any list. */
 export function noIndices(): Indices {
-  return new Map();
+  return NO_INDICES;
 }
+
+const NO_INDICES: Indices = new Map<Path, number>([]);
 
 /**
  * The JSON Pointer of a field by its path; '' points at the record itself. A list's item takes its index from

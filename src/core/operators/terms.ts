@@ -23,7 +23,7 @@ const values: PerTerm<Judging, Value> = {
   sum: ({ of }, judging) => arithmetic(of, judging, add),
   difference: ({ of }, judging) => arithmetic(of, judging, subtract),
   product: ({ of }, judging) => arithmetic(of, judging, multiply),
-  length: ({ of }, judging) => withText(judging.term(of), (text) => [...text].length),
+  length: ({ of }, judging) => withText(judging.term(of), lengthOf),
   rank({ of, among }, judging) {
     const rank = among.indexOf(judging.term(of));
     return rank === -1 ? null : rank;
@@ -41,6 +41,13 @@ const values: PerTerm<Judging, Value> = {
   months: ({ of }, judging) => betweenDates(of, judging, monthsBetween),
   slug: ({ of }, judging) => withText(judging.term(of), (text) => slugOf(text) || null),
 };
+
+/** How many code points a text has. */
+function lengthOf(text: string): number {
+  let length = 0;
+  for (const _ of text) length += 1;
+  return length;
+}
 
 /** The fields that each term mentions, in the order of its text. */
 const mentioned: PerTerm<Mentioning, readonly Path[]> = {
