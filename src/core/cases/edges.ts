@@ -45,8 +45,8 @@ function lengthsWithin(field: KnownField, grammars: Grammars): readonly Edge[] {
     wanted.push(['maxLength', maxLength + 1, 'one character above the greatest length']);
   }
   if (wanted.length === 0) return [];
-  const automaton = grammars.together([pattern as Pattern]);
-  if (automaton === null) return edgesOf(field);
+  const automaton = grammars.routesOf(pattern as Pattern)?.automaton;
+  if (automaton === undefined) return edgesOf(field);
   return wanted.flatMap(([facet, length, words]) => {
     const value = length < 1 ? null : wordOfLength(automaton, length);
     return value === null ? [] : [{ facet, value, words }];

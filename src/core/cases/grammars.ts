@@ -1,5 +1,5 @@
 import type { Pattern } from '../model/index.js';
-import { type Automaton, intersection, type Routes, routesThrough, transitionWords } from '../reason/index.js';
+import { intersection, Routes, routesThrough, transitionWords } from '../reason/index.js';
 
 /** So many texts of a pattern are made with one turn of its characters. */
 const MOST_WORDS = 24;
@@ -8,7 +8,7 @@ const MOST_WORDS = 24;
 export class Grammars {
   readonly #routes = new Map<string, Routes | null>();
   readonly #words = new Map<string, readonly string[]>();
-  readonly #together = new Map<string, Automaton | null>();
+  readonly #together = new Map<string, Routes | null>();
 
   /** The ways through a pattern's automaton; null where it is not regular, or too large. */
   routesOf(pattern: Pattern): Routes | null {
@@ -29,17 +29,18 @@ export class Grammars {
     return words;
   }
 
-  /** The texts that all of some patterns take; null where one of them has no automaton. At least one is given. */
-  together(patterns: readonly Pattern[]): Automaton | null {
+  /** The ways through the texts that all of some patterns take; null where one has no automaton. At least one is given. */
+  together(patterns: readonly Pattern[]): Routes | null {
     const key = patterns.map(keyOf).join('\n');
     const known = this.#together.get(key);
     if (known !== undefined) return known;
     const before = patterns.length > 1 ? this.together(patterns.slice(0, -1)) : null;
-    const last = this.routesOf(patterns.at(-1) as Pattern)?.automaton ?? null;
-    const both = before === null || last === null ? null : intersection(before, last);
-    const automaton = patterns.length > 1 ? both : last;
-    this.#together.set(key, automaton);
-    return automaton;
+    const last = this.routesOf(patterns.at(-1) as Pattern);
+    const both = () =>
+      before === null || last === null ? null : new Routes(intersection(before.automaton, last.automaton));
+    const routes = patterns.length > 1 ? both() : last;
+    this.#together.set(key, routes);
+    return routes;
   }
 }
 

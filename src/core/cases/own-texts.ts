@@ -16,7 +16,7 @@ export function patternsOf({ model }: Context, field: KnownField): readonly Patt
 
 /** The shortest text that all of some patterns take, of one of the lengths; null where there is none. */
 export function textWithin(grammars: Grammars, patterns: readonly Pattern[], lengths: Lengths): string | null {
-  const all = grammars.together(patterns);
+  const all = grammars.together(patterns)?.automaton ?? null;
   const shortest = all === null ? 'none' : shortestLength(all, lengths);
   return typeof shortest === 'object' && all !== null ? wordOfLength(all, shortest.length) : null;
 }

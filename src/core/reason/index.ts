@@ -23,6 +23,7 @@ export {
   shortestLength,
   type TransitionTable,
   tableOf,
+  textHolding,
   transitionWords,
   wordOfLength,
 } from './automaton/index.js';

@@ -1,5 +1,6 @@
 export { type Alphabet, alphabetOf } from './alphabet.js';
 export { type Automaton, automatonOf, complementOf, intersection } from './build.js';
+export { textHolding } from './holding.js';
 export {
   anyLength,
   bothLengths,
