@@ -1,7 +1,8 @@
 import type { Schema } from '../declare/index.js';
+import { targetOf } from '../kinds/index.js';
 import { decider } from '../meaning/index.js';
 import { problemsOf } from '../messages/index.js';
-import { type Case, withValue } from '../model/index.js';
+import { allFields, type Case, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Reasoner } from '../reason/index.js';
 import { Bases, targetsNamed } from './base.js';
@@ -131,6 +132,9 @@ function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, nu
     targets: (row) => targetsNamed(row, model, bases),
     other: other.row,
     otherBefore: other.before,
+    referring: allFields(model)
+      .filter((field) => targetOf(field) !== null)
+      .map(({ path }) => path),
     carrier: new Carrier(model),
     grammars: bases.grammars,
     reasoner: new Reasoner(model, bases.languages),

@@ -1,8 +1,6 @@
 import type { Schema } from '../declare/index.js';
-import { targetOf } from '../kinds/index.js';
 import type { Decider } from '../meaning/index.js';
 import {
-  allFields,
   type Case,
   listsOf,
   type Operation,
@@ -38,6 +36,8 @@ export interface Context {
   /** The rows that a record's references name, where they can be made valid. */
   targets(row: Row): readonly Stored[];
   readonly schema: Schema;
+  /** Where the references are, those in lists too. */
+  readonly referring: readonly Path[];
   readonly carrier: Carrier;
   readonly reasoner: Reasoner;
   /** The rules of one field alone that a value of it would break. */
@@ -85,12 +85,9 @@ export function changed(
 }
 
 /** True where a reference is at one of the paths, or within what is there. */
-function refersWithin({ model }: Context, paths: readonly Path[]): boolean {
+function refersWithin({ referring }: Context, paths: readonly Path[]): boolean {
   const isWithin = (inner: Path, path: Path) => inner === path || /^[.[]/.test(inner.slice(path.length));
-  return allFields(model).some(
-    (field) =>
-      targetOf(field) !== null && paths.some((path) => field.path.startsWith(path) && isWithin(field.path, path)),
-  );
+  return referring.some((inner) => paths.some((path) => inner.startsWith(path) && isWithin(inner, path)));
 }
 
 /** The base on one wire with one raw entry, whatever it is; undefined leaves the key out. */

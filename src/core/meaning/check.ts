@@ -227,6 +227,7 @@ function isAsked(judged: Judged, by: JudgedBy, constraint: Constraint, indices: 
   const { decoding } = judged;
   const { predicate, facet, owner } = constraint;
   if (predicate.op === 'bounded' || predicate.op === 'closed') return false;
+  if (predicate.op === 'typed' && decoding.refused.size === 0) return false;
   if (predicate.op !== 'typed' && (decoding.refused.size > 0 || decoding.over.size > 0)) {
     const unread = (pointer: string) => isUnder(pointer, decoding.refused) || isUnder(pointer, decoding.over);
     if (subjectsOf(judged, by, constraint, indices).some(unread)) return false;

@@ -110,7 +110,12 @@ class RecordJudging implements Judging {
     this.#row = row;
   }
   value(path: Path): Value {
-    const { derivation } = fieldAt(this.#judged.model, path);
+    const { model } = this.#judged;
+    const top = Object.hasOwn(model.fields, path) ? model.fields[path] : undefined;
+    // Most of what is asked is at the top, as it came.
+    if (top !== undefined && top.derivation === null)
+      return Object.hasOwn(this.#row, path) ? (this.#row[path] ?? null) : null;
+    const { derivation } = fieldAt(model, path);
     return derivation === null ? valueIn(this.#row, path, this.#indices) : valueOfTerm(derivation, this);
   }
   count(list: Path): number {
