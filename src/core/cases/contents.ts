@@ -11,18 +11,20 @@ interface First {
 
 /** The contents of drafts, each noted once: what it is about, how it is sent, and what was there before. */
 export class Contents {
-  readonly #seen = new Set<string>();
+  /** By what they are about: short texts are found sooner. */
+  readonly #seen = new Map<string, Set<string>>();
   readonly #first: { [W in Wire]?: First } = {};
   readonly #stored = new Map<Case['before'], number>();
   readonly #numbers = new Map<string, number>();
 
   /** True where no draft of the same content came before. */
   isNew({ constraint, wire, does, input, existing }: Draft, before: Case['before']): boolean {
-    const whole = existing === undefined ? '' : JSON.stringify(existing);
-    const content = `${constraint} ${wire} ${does} ${this.#numberOf(before)} ${whole} ${this.#contentOf(input, wire)}`;
-    const count = this.#seen.size;
-    this.#seen.add(content);
-    return this.#seen.size > count;
+    const seen = this.#seen.get(constraint) ?? new Set<string>();
+    this.#seen.set(constraint, seen);
+    const how = does === undefined ? '' : `${does} ${JSON.stringify(existing)}`;
+    const count = seen.size;
+    seen.add(`${wire} ${this.#numberOf(before)} ${how} ${this.#contentOf(input, wire)}`);
+    return seen.size > count;
   }
 
   /** The same text for the same input: what differs from the first one with the same names, or all of it. */

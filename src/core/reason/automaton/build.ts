@@ -11,6 +11,7 @@ import {
 } from 'refa';
 import { LAST, type Ranges } from '../pattern/ranges.js';
 import { mostStates, type PatternTree, TooLarge } from '../pattern/tree.js';
+import { isWithin } from './within.js';
 
 /** A deterministic automaton as data. State 0 is the first; a character that no move names leads nowhere. */
 export interface Automaton {
@@ -38,8 +39,10 @@ export function automatonOf(tree: PatternTree): Automaton {
   });
 }
 
-/** The automaton of the texts that both accept. */
+/** The automaton of the texts that both accept: one of the two, where that is seen at once. */
 export function intersection(a: Automaton, b: Automaton): Automaton {
+  if (isWithin(b, a)) return b;
+  if (isWithin(a, b)) return a;
   return withinBudget((states) => DFA.fromIntersection(iterable(a), iterable(b), states));
 }
 
