@@ -1,6 +1,7 @@
 import { canonicalValue, kindOf } from '../kinds/index.js';
 import { type Field, type Model, pointerToKey, type Row, type Value, type Wire } from '../model/index.js';
-import type { Decoding } from './decode.js';
+import type { Decoded, Decoding } from './decode.js';
+import type { Taken } from './judged-by.js';
 import type { Outcome } from './memory.js';
 
 /** Values in canonical form. On the row wire nothing is changed; what is not canonical there is told. */
@@ -25,7 +26,7 @@ type Values = { [name: string]: Value };
  *
  * @param fills whether defaults are filled in: for a whole record that is created
  */
-export function canonicalise(model: Model, decoding: Decoding, wire: Wire, fills: boolean): Canonical {
+export function canonicalise(model: Model, decoding: Decoded, wire: Wire, fills: boolean): Canonical {
   const putting: Putting = { decoding, wire, fills, notCanonical: null };
   const { outcomes, values } = decoding;
   const row =
@@ -43,27 +44,50 @@ function noted(putting: Putting, pointer: string): void {
 }
 
 /** The same, of fields whose canonical form is known where they came out as before. */
-function remembered(fields: Fields, values: Row, outcomes: readonly (Outcome | null)[], putting: Putting): Values {
+function remembered(fields: Fields, values: Row, outcomes: readonly Outcome[], putting: Putting): Values {
   const record: Values = {};
   let at = 0;
   for (const name of Object.keys(values)) {
-    const outcome = outcomes[at] ?? null;
+    const outcome = outcomes[at];
     at += 1;
-    if (outcome !== null && outcome.faults !== null) {
-      record[name] = outcome.canonical;
-      if (outcome.notCanonical.length > 0) for (const one of outcome.notCanonical) noted(putting, one);
-      continue;
-    }
-    const own: Putting = { ...putting, notCanonical: null };
-    const form = canonicalAlone(fields[name] as Field, values[name] ?? null, own);
-    const told = [...(own.notCanonical ?? [])];
-    for (const one of told) noted(putting, one);
-    record[name] = form;
-    if (outcome === null) continue;
-    outcome.canonical = form;
-    outcome.notCanonical = told;
+    // What is no record has no outcomes.
+    record[name] =
+      outcome === undefined
+        ? canonicalAlone(fields[name] as Field, values[name] ?? null, putting)
+        : canonicalOf(fields[name] as Field, outcome, putting);
+    if (outcome !== undefined) for (const one of outcome.notCanonical) noted(putting, one);
   }
   return record;
+}
+
+/** The canonical form of one outcome, which is known once its faults are. */
+function canonicalOf(field: Field, outcome: Outcome, putting: Putting): Value {
+  if (outcome.faults !== null) return outcome.canonical;
+  const own: Putting = { ...putting, notCanonical: null };
+  outcome.canonical = canonicalAlone(field, outcome.value, own);
+  outcome.notCanonical = [...(own.notCanonical ?? [])];
+  return outcome.canonical;
+}
+
+/**
+ * The same for a record that follows another.
+ *
+ * @param before the canonical record before
+ * @param changed which of the fields came out otherwise
+ */
+export function canonicaliseAfter(
+  before: Row,
+  changed: readonly Taken[],
+  decoding: Decoding,
+  outcomes: readonly Outcome[],
+  wire: Wire,
+): Canonical {
+  const putting: Putting = { decoding, wire, fills: true, notCanonical: null };
+  const row: Values = { ...before };
+  for (const { field, at } of changed) row[field.name] = canonicalOf(field, outcomes[at] as Outcome, putting);
+  for (const { notCanonical } of outcomes)
+    if (notCanonical.length > 0) for (const one of notCanonical) noted(putting, one);
+  return { row, notCanonical: putting.notCanonical ?? NONE };
 }
 
 function canonicalAlone(field: Field, value: Value, putting: Putting): Value {

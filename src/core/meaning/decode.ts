@@ -1,13 +1,12 @@
 import { decodeValue, kindOf, valueField } from '../kinds/index.js';
 import type { Field, Model, Value, Wire } from '../model/index.js';
 import { readForm } from './form.js';
-import type { ReadBy } from './judged-by.js';
+import type { ReadBy, Taken } from './judged-by.js';
 import { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
-import { copied, isRemembered, type Memory, type Outcome } from './memory.js';
+import { copied, type Memory, type Outcome } from './memory.js';
 
-/** A record as it came off a wire: values in the shape of the record, and by pointer what could not be read. */
+/** How a record came off a wire: by pointer, what could not be read. */
 export interface Decoding {
-  readonly values: { readonly [name: string]: Value };
   /** Given outside the grammar of their kind. */
   readonly refused: ReadonlySet<string>;
   /** Larger than the limits allow, and so not read. */
@@ -16,8 +15,13 @@ export interface Decoding {
   readonly strange: ReadonlyMap<string, readonly string[]>;
   /** Keys that were not there: where a default goes. */
   readonly missing: ReadonlySet<string>;
-  /** What became of the fields at the top, in their order; null of one that is not remembered, and without a memory. */
-  readonly outcomes: readonly (Outcome | null)[] | null;
+  /** What became of the fields at the top that are read, in their order; null without a memory, and empty of what is no record. */
+  readonly outcomes: readonly Outcome[] | null;
+}
+
+/** The same with what was read: values in the shape of the record. */
+export interface Decoded extends Decoding {
+  readonly values: { readonly [name: string]: Value };
 }
 
 interface Reading {
@@ -29,7 +33,7 @@ interface Reading {
   strange: Map<string, readonly string[]> | null;
   missing: Set<string> | null;
   readonly memory: Memory | null;
-  readonly outcomes: (Outcome | null)[];
+  readonly outcomes: Outcome[];
 }
 type Given = { readonly [name: string]: unknown };
 
@@ -61,19 +65,25 @@ export function decode(
   by: ReadBy,
   strangeNames: readonly string[] = [],
   memory: Memory | null = null,
-): Decoding {
+): Decoded {
   const reading = readingOf(wire, by, memory);
   const values = decodeRecord(model.fields, tree, '', reading);
   const names = strangeNames.filter((name) => !by.ignored.has(name));
   if (names.length > 0) stray(reading, '', names);
-  const { refused, over, missing, outcomes } = reading;
+  return { ...decodingFrom(reading, model.undeclared, memory === null ? null : reading.outcomes), values };
+}
+
+function decodingFrom(
+  { refused, over, missing, strange }: Reading,
+  undeclared: Model['undeclared'],
+  outcomes: readonly Outcome[] | null,
+): Decoding {
   return {
-    values,
     refused: refused ?? NONE,
     over: over ?? NONE,
-    strange: model.undeclared === 'drop' ? NO_KEYS : (reading.strange ?? NO_KEYS),
+    strange: undeclared === 'drop' ? NO_KEYS : (strange ?? NO_KEYS),
     missing: missing ?? NONE,
-    outcomes: memory === null ? null : outcomes,
+    outcomes,
   };
 }
 
@@ -113,30 +123,41 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
   if (reading.refused?.has(pointer) === true || reading.over?.has(pointer) === true)
     return nothingOf(taken.map(({ field }) => field));
   const values: { [name: string]: Value } = {};
-  for (const { field, pointer: within } of taken) {
+  for (const one of taken) {
+    const { field, pointer: within } = one;
     const own = Object.hasOwn(record, field.name) ? record[field.name] : undefined;
-    const at = pointer + within;
-    const outcome =
-      top && memory !== null && isRemembered(field) ? decodeRemembered(field, own, at, reading, memory) : null;
-    if (top) reading.outcomes.push(outcome);
-    values[field.name] = outcome === null ? decodeField(field, own, at, reading) : outcome.value;
+    if (top && memory !== null) {
+      const outcome = outcomeOf(one, own, reading.wire, by, memory);
+      takeOver(reading, outcome);
+      reading.outcomes.push(outcome);
+      values[field.name] = outcome.value;
+    } else values[field.name] = decodeField(field, own, pointer + within, reading);
   }
   return values;
 }
 
-/** The same, from memory where the very same came before. */
-function decodeRemembered(field: Field, given: unknown, pointer: string, reading: Reading, memory: Memory): Outcome {
-  const outcome = memory.of(field, given, reading.wire) ?? decodeAnew(field, given, pointer, reading, memory);
-  if (outcome.isPlain) return outcome;
+/** What comes of a field at the top: from memory where the very same came before. */
+export function outcomeOf(taken: Taken, given: unknown, wire: Wire, by: ReadBy, memory: Memory): Outcome {
+  return memory.of(taken.field, given, wire) ?? decodeAnew(taken, given, wire, by, memory);
+}
+
+/** A record of which all fields at the top are known. */
+export function decodingOf({ undeclared }: Model, outcomes: readonly Outcome[], wire: Wire, by: ReadBy): Decoding {
+  const reading = readingOf(wire, by, null);
+  for (const outcome of outcomes) takeOver(reading, outcome);
+  return decodingFrom(reading, undeclared, outcomes);
+}
+
+function takeOver(reading: Reading, outcome: Outcome): void {
+  if (outcome.isPlain) return;
   for (const one of outcome.refused) noted(reading, 'refused', one);
   for (const one of outcome.over) noted(reading, 'over', one);
   for (const one of outcome.missing) noted(reading, 'missing', one);
   for (const [at, keys] of outcome.strange) stray(reading, at, keys);
-  return outcome;
 }
 
-function decodeAnew(field: Field, given: unknown, pointer: string, reading: Reading, memory: Memory): Outcome {
-  const own = readingOf(reading.wire, reading.by, null);
+function decodeAnew({ field, pointer }: Taken, given: unknown, wire: Wire, by: ReadBy, memory: Memory): Outcome {
+  const own = readingOf(wire, by, null);
   const value = decodeField(field, given, pointer, own);
   const outcome: Outcome = {
     raw: copied(given),
@@ -150,7 +171,7 @@ function decodeAnew(field: Field, given: unknown, pointer: string, reading: Read
     notCanonical: [],
     faults: null,
   };
-  memory.note(field, reading.wire, outcome);
+  memory.note(field, wire, outcome);
   return outcome;
 }
 

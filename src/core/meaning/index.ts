@@ -13,6 +13,7 @@ import { canonicalise } from './canonicalise.js';
 import { type Broken, check, questions } from './check.js';
 import { type Reading as ClockReading, type GivenClock, lastReading, readClock } from './clock.js';
 import { decode, isRecord, shaped } from './decode.js';
+import { Following, type Made } from './following.js';
 import { type JudgedBy, judgedBy, type ReadBy, readBy } from './judged-by.js';
 import { type Judged, judgedAlone, judgingOf, type Matchers, type Store } from './judging.js';
 import { Memory } from './memory.js';
@@ -41,23 +42,15 @@ interface Step {
 }
 
 /** Steps one and two, and what a partial update is put over. */
-function prepare(
-  model: Model,
-  input: unknown,
-  wire: Wire,
-  by: ReadBy,
-  how: How,
-  memory: Memory | null = null,
-  clockOf = (given: GivenClock | undefined) => readClock(given, model.zone),
-): Step {
+function prepare(model: Model, input: unknown, wire: Wire, by: ReadBy, how: How): Step {
   const { existing = null, partial = false } = how;
-  const { tree, strange } = shaped(model, input, wire, memory);
+  const { tree, strange } = shaped(model, input, wire);
   const shown = partial && wire === 'form' && how.shown !== undefined ? withShown(model, tree, how.shown) : tree;
   const merged = partial ? merge(model, shown, existing, wire) : null;
-  const decoding = decode(model, merged === null ? shown : merged.tree, wire, by, strange, partial ? null : memory);
+  const decoding = decode(model, merged === null ? shown : merged.tree, wire, by, strange);
   const canonical = canonicalise(model, decoding, wire, !partial);
-  const matchers = memory?.matchers ?? new Map();
-  const judged = { model, decoding, canonical, store: how.store ?? null, clock: clockOf(how.clock), matchers };
+  const clock = readClock(how.clock, model.zone);
+  const judged = { model, decoding, canonical, store: how.store ?? null, clock, matchers: new Map() };
   return { judged, sent: merged?.sent ?? null };
 }
 
@@ -80,10 +73,24 @@ export type Decider = (input: unknown, wire: Wire, how?: Omit<How, 'enforcers'>)
 export function decider(model: Model, enforcers: readonly Enforcer[] = behindThePage): Decider {
   const by = judgedBy(model, enforcers);
   const memory = new Memory();
+  const following = new Following(model, by, memory);
   const clockOf = lastReading(model.zone);
+  const madeAnew = (input: unknown, wire: Wire): Made => {
+    const { tree, strange } = shaped(model, input, wire, memory);
+    const decoding = decode(model, tree, wire, by, strange, memory);
+    const made = { decoding, canonical: canonicalise(model, decoding, wire, true) };
+    following.note(input, wire, made);
+    return made;
+  };
   return (input, wire, how = {}) => {
-    const { judged, sent } = prepare(model, input, wire, by, how, memory, clockOf);
-    return verdictOf(judged, by, sent, memory);
+    if (how.partial === true) {
+      const { judged, sent } = prepare(model, input, wire, by, how);
+      return verdictOf(judged, by, sent);
+    }
+    const { decoding, canonical } = following.made(input, wire) ?? madeAnew(input, wire);
+    const { store = null, clock } = how;
+    const judged = { model, decoding, canonical, store, clock: clockOf(clock), matchers: memory.matchers };
+    return verdictOf(judged, by, null, memory);
   };
 }
 

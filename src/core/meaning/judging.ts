@@ -37,7 +37,6 @@ export type Matchers = Map<Pattern, RegExp>;
 export function judgedAlone(model: Model, row: Row, clock: Reading, matchers: Matchers = new Map()): Judged {
   const none = new Set<string>();
   const decoding: Decoding = {
-    values: row,
     refused: none,
     over: none,
     missing: none,

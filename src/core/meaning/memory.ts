@@ -108,13 +108,8 @@ const NOTHING = Symbol('null');
 const MOST_KEPT = 16;
 const MOST_LISTS = 3;
 
-/** What is worked out from others is worked out again. */
-export function isRemembered(field: Field): boolean {
-  return field.derivation === null;
-}
-
 /** The same values in the same order, however deep; what is no plain value, list or record is never the same. */
-function isSame(a: unknown, b: unknown): boolean {
+export function isSame(a: unknown, b: unknown): boolean {
   if (typeof a !== 'object' || a === null || typeof b !== 'object' || b === null) return Object.is(a, b);
   if (Array.isArray(a) || Array.isArray(b)) {
     if (!Array.isArray(a) || !Array.isArray(b) || a.length !== b.length) return false;

@@ -1,0 +1,109 @@
+import type { Model, Row, Wire } from '../model/index.js';
+import { type Canonical, canonicaliseAfter } from './canonicalise.js';
+import { type Decoding, decodingOf, isRecord, outcomeOf } from './decode.js';
+import { readForm } from './form.js';
+import type { ReadBy, Taken } from './judged-by.js';
+import { copied, isSame, type Memory, type Outcome } from './memory.js';
+
+type Given = { readonly [name: string]: unknown };
+
+/** The record that came last on a wire, with what came of it. */
+interface Last {
+  readonly names: readonly string[];
+  /** The entries as they came, copied: nobody changes what is compared with. */
+  readonly given: unknown[];
+  /** The field at the top that each name leads to; null for what is passed over. */
+  readonly leadsTo: readonly (Taken | null)[];
+  readonly outcomes: Outcome[];
+  row: Row;
+}
+
+/** The first two steps of a record. */
+export interface Made {
+  readonly decoding: Decoding;
+  readonly canonical: Canonical;
+}
+
+/**
+ * Records that follow one another on a wire: of one that has the same names as the last, only the fields whose entries are
+ * others are read and put into canonical form, and the rest is copied.
+ */
+export class Following {
+  readonly #model: Model;
+  readonly #by: ReadBy;
+  readonly #memory: Memory;
+  readonly #last: { [W in Wire]: Last | null } = { form: null, json: null, row: null };
+
+  constructor(model: Model, by: ReadBy, memory: Memory) {
+    this.#model = model;
+    this.#by = by;
+    this.#memory = memory;
+  }
+
+  /** What comes of a record that follows; null where it has other names, and must be read from the beginning. */
+  made(input: unknown, wire: Wire): Made | null {
+    const last = this.#last[wire];
+    if (last === null || !isRecord(input)) return null;
+    const names = Object.keys(input);
+    if (names.length !== last.names.length) return null;
+    for (let at = 0; at < names.length; at += 1) if (names[at] !== last.names[at]) return null;
+    const changed = this.#changed(input, last);
+    for (const taken of changed) {
+      const given = this.#rawOf(taken, input, wire, last);
+      last.outcomes[taken.at] = outcomeOf(taken, given, wire, this.#by, this.#memory);
+    }
+    const decoding = decodingOf(this.#model, last.outcomes, wire, this.#by);
+    const canonical = canonicaliseAfter(last.row, changed, decoding, last.outcomes, wire);
+    last.row = canonical.row;
+    return { decoding, canonical };
+  }
+
+  /** Notes a record that was read from the beginning; one with keys that lead nowhere is not followed. */
+  note(input: unknown, wire: Wire, { decoding, canonical }: Made): void {
+    this.#last[wire] = null;
+    const taken = this.#by.taken.get(this.#model.fields) ?? [];
+    if (!isRecord(input) || decoding.outcomes === null || decoding.outcomes.length !== taken.length) return;
+    const names = Object.keys(input);
+    const leadsTo = names.map((name) => this.#leadsTo(name, wire, taken));
+    if (leadsTo.includes(undefined)) return;
+    this.#last[wire] = {
+      names,
+      given: names.map((name) => copied(input[name])),
+      leadsTo: leadsTo as readonly (Taken | null)[],
+      outcomes: [...decoding.outcomes],
+      row: canonical.row,
+    };
+  }
+
+  /** The fields of which an entry is another than it was. */
+  #changed(input: Given, last: Last): readonly Taken[] {
+    const changed: Taken[] = [];
+    for (let at = 0; at < last.names.length; at += 1) {
+      const taken = last.leadsTo[at] ?? null;
+      const given = input[last.names[at] as string];
+      if (taken === null || isSame(last.given[at], given)) continue;
+      last.given[at] = copied(given);
+      if (!changed.includes(taken)) changed.push(taken);
+    }
+    return changed;
+  }
+
+  /** What came in for a field: of a form, what all the names that lead to it make together. */
+  #rawOf(taken: Taken, input: Given, wire: Wire, last: Last): unknown {
+    const { name } = taken.field;
+    if (wire !== 'form') return Object.hasOwn(input, name) ? input[name] : undefined;
+    const own: { [name: string]: unknown } = {};
+    for (const [at, one] of last.names.entries()) if (last.leadsTo[at] === taken) own[one] = input[one];
+    const { tree } = readForm(this.#model.fields, own, this.#memory.ways);
+    return Object.hasOwn(tree, name) ? tree[name] : undefined;
+  }
+
+  /** The field that a name leads to, null where it is passed over, undefined where it leads nowhere. */
+  #leadsTo(name: string, wire: Wire, taken: readonly Taken[]): Taken | null | undefined {
+    const top = wire === 'form' ? this.#memory.ways.get(name)?.[0] : name;
+    const found = taken.find(({ field }) => field.name === top);
+    if (found !== undefined) return found;
+    const isPassed = top !== undefined && this.#by.names.get(this.#model.fields)?.has(top) === true;
+    return isPassed || this.#by.ignored.has(name) ? null : undefined;
+  }
+}
