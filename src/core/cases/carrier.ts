@@ -11,6 +11,14 @@ interface Carried {
   readonly entries: readonly (readonly [name: string, raw: unknown])[];
 }
 
+/** A record, and what it carries, all in all and by field. */
+interface Usual {
+  readonly row: Row;
+  readonly names: readonly string[];
+  readonly input: Input;
+  readonly entries: ReadonlyMap<string, Carried['entries']>;
+}
+
 /** So many values of a field are remembered as they are carried. */
 const MOST_KEPT = 16;
 
@@ -25,8 +33,14 @@ export class Carrier {
     row: new Map(),
   };
 
+  /** The first record of each wire: most others differ from it in one field or two. */
+  readonly #usual: { [W in Wire]: Usual | null } = { form: null, json: null, row: null };
+  /** The fields with others in them. */
+  readonly #records: ReadonlySet<string>;
+
   constructor(model: Model<KnownField['kind']>) {
     this.#model = model;
+    this.#records = new Set(Object.values(model.fields).flatMap(({ name, fields }) => (fields === null ? [] : [name])));
     this.#single = singleFields(model).map(({ path }) => ({
       path,
       name: formName(path),
@@ -36,6 +50,35 @@ export class Carrier {
 
   /** A record on a wire. Unlike what `encode` gives, absent fields are there, as an empty text or null. */
   carried(row: Row, wire: Wire): Input {
+    const usual = this.#usual[wire];
+    if (usual !== null) return this.#like(usual, row, wire) ?? this.#whole(row, wire);
+    const names = Object.keys(row);
+    const input = this.#whole(row, wire);
+    const entries = new Map(names.map((name) => [name, this.#field(name, row[name] ?? null, wire)]));
+    this.#usual[wire] = { row, names, input, entries };
+    return { ...input };
+  }
+
+  /** What a record carries that differs from the usual one in fields of one entry each; null for any other. */
+  #like({ row: before, names, input, entries }: Usual, row: Row, wire: Wire): Input | null {
+    const own = Object.keys(row);
+    if (own.length !== names.length) return null;
+    const like = { ...input };
+    for (let at = 0; at < own.length; at += 1) {
+      const name = own[at] as string;
+      if (name !== names[at]) return null;
+      const value = row[name] ?? null;
+      if (Object.is(value, before[name] ?? null)) continue;
+      const [first, second] = this.#field(name, value, wire);
+      const known = entries.get(name) ?? [];
+      if (first === undefined || second !== undefined || known.length !== 1 || this.#records.has(name)) return null;
+      if (first[0] !== known[0]?.[0]) return null;
+      like[first[0]] = first[1];
+    }
+    return like;
+  }
+
+  #whole(row: Row, wire: Wire): Input {
     const input: Input = {};
     for (const name of Object.keys(row)) {
       for (const [key, raw] of this.#field(name, row[name] ?? null, wire)) input[key] = raw;

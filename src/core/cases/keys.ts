@@ -1,6 +1,9 @@
 import { mostKeys } from '../meaning/index.js';
 import { type Criterion, carried } from './context.js';
 
+/** Names of keys, made once: it takes more of them than all the rest. */
+const plenty = Array.from({ length: mostKeys({}) + 1 }, (_, at) => `k${at}`);
+
 /** Keys that are not declared are refused, at their own pointer. */
 export const keys: Criterion = (context) => {
   const { model, base } = context;
@@ -16,7 +19,9 @@ export const keys: Criterion = (context) => {
     ['hasOwnProperty', 'a key that hides a question asked of objects'],
   ];
   const isStrange = ([key]: readonly [string, string]) => !Object.hasOwn(model.fields, key);
-  const many = Object.fromEntries(Array.from({ length: mostKeys(model.fields) + 1 }, (_, at) => [`k${at}`, 0]));
+  const many = Object.fromEntries(
+    Array.from({ length: mostKeys(model.fields) + 1 }, (_, at) => [plenty[at] ?? `k${at}`, 0]),
+  );
   const tooMany = { constraint: `${model.ruleset}.limits`, reason: 'more keys than anybody reads' };
   const limits = { ...tooMany, wire: 'json' as const, input: many };
   const told = (['form', 'json'] as const).flatMap((wire) =>
