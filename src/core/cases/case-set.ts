@@ -11,7 +11,7 @@ import { caseClock } from './clock.js';
 import { Contents } from './contents.js';
 import type { Context, Criterion, Draft } from './context.js';
 import { criteria } from './criteria.js';
-import { finished } from './finished.js';
+import { finished, storeOf } from './finished.js';
 import { Fresh } from './fresh.js';
 import { asOnPage, pageCriteria, pageEntries, withoutPageRules } from './page-only.js';
 
@@ -79,6 +79,7 @@ class Writing {
   ): readonly Case[] {
     const { model, decide } = context;
     const fresh = new Fresh(context);
+    const usual = storeOf(context.before);
     return Object.entries(asked).flatMap(([criterion, drafts]) => {
       const place = criterion.replaceAll(' ', '-');
       return drafts(context).flatMap((draft) => {
@@ -86,7 +87,8 @@ class Writing {
         if (!this.#contents.isNew(draft, before)) return [];
         const id = this.#idOf(draft, place);
         const whole = withEntries(fresh.freshened(draft, id), entries);
-        return [finished(whole, { id, criterion, before, on }, model, decide)];
+        const store = before === context.before ? usual : storeOf(before);
+        return [finished(whole, { id, criterion, before, on }, model, decide, store)];
       });
     });
   }

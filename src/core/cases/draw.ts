@@ -25,7 +25,7 @@ type Draw = (field: KnownField, random: Random, grammars: Grammars) => Value;
 const USUAL_LENGTH = 8;
 /** Days are drawn around this one, half of them before it. */
 const MIDDLE = '2026-03-02';
-const MOST_DAYS = 1_000;
+const MOST_DAYS = 4_000;
 
 const text: Draw = (field, random, grammars) => {
   const { pattern, minLength, maxLength } = field.facets;

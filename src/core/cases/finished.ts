@@ -1,6 +1,6 @@
 import type { Schema } from '../declare/index.js';
-import type { Decider } from '../meaning/index.js';
-import type { Case } from '../model/index.js';
+import type { Decider, Store } from '../meaning/index.js';
+import type { Case, Row } from '../model/index.js';
 import { caseClock } from './clock.js';
 import type { Draft, Stored } from './context.js';
 
@@ -11,15 +11,25 @@ export interface Naming {
   readonly on?: Case['on'];
 }
 
+/** Stored rows by their ruleset. */
+export function storeOf(before: readonly Stored[]): Store {
+  const rows = new Map<string, readonly Row[]>();
+  return (ruleset) => {
+    const known = rows.get(ruleset) ?? before.filter((stored) => stored.ruleset === ruleset).map(({ row }) => row);
+    rows.set(ruleset, known);
+    return known;
+  };
+}
+
 /** A draft as a case, with the verdict that the meaning gives it. */
 export function finished(
   draft: Draft,
   { id, criterion, before, on = 'server' }: Naming,
   model: Schema[number],
   decide: Decider,
+  store: Store = storeOf(before),
 ): Case {
   const clock = caseClock(model);
-  const store = (ruleset: string) => before.filter((stored) => stored.ruleset === ruleset).map(({ row }) => row);
   const { does = 'insert', existing = null, input, wire } = draft;
   return {
     id,

@@ -8,7 +8,7 @@ import {
   pointerToKey,
   pointerToPath,
 } from '../model/index.js';
-import { judge } from '../operators/index.js';
+import { type Judging, judge } from '../operators/index.js';
 import type { JudgedBy } from './judged-by.js';
 import { instancesOf, type Judged, judgingOf, pointersOf, valueIn } from './judging.js';
 import type { Memory, Outcome } from './memory.js';
@@ -44,12 +44,15 @@ export function check(judged: Judged, by: JudgedBy, sent: Sent | null, memory: M
   const { decoding, store } = judged;
   if (decoding.refused.has('')) return { certain: [{ constraint: by.type, pointer: '' }], possible: [] };
   if (decoding.over.has('')) return { certain: [{ constraint: by.limits, pointer: '' }], possible: [] };
-  const told = new Checking(judged, by, sent, memory).all();
+  const checking = new Checking(judged, by, sent, memory);
+  const told = checking.all();
   // Without the stored rows every look-up is unknown, which is not broken.
-  const lookups: Instance[] = [];
-  for (const lookup of store === null ? [] : by.lookups)
-    for (const instance of everywhere(judged, by, lookup, sent)) if (isBroken(judged, instance)) lookups.push(instance);
-  if (lookups.length === 0) return { certain: told, possible: [] };
+  const lookups = store === null ? [] : by.lookups.flatMap((lookup) => checking.brokenAnew(lookup));
+  return lookups.length === 0 ? { certain: told, possible: [] } : withLookups(judged, by, told, lookups);
+}
+
+/** A look-up over what has another fault may be broken, or not: another value is looked up once that is mended. */
+function withLookups(judged: Judged, by: JudgedBy, told: readonly Broken[], lookups: readonly Instance[]): Checked {
   const faulty = new Set(told.map(({ pointer }) => pointer));
   const behindFault = ({ constraint, indices }: Instance) =>
     subjectsOf(judged, by, constraint, indices).some((pointer) => faulty.has(pointer));
@@ -66,12 +69,15 @@ class Checking {
   readonly #sent: Sent | null;
   readonly #memory: Memory | null;
   readonly #found: Broken[] = [];
+  /** How the record is asked outside all lists: most of what is asked is. */
+  readonly #outside: Judging;
 
   constructor(judged: Judged, by: JudgedBy, sent: Sent | null, memory: Memory | null) {
     this.#judged = judged;
     this.#by = by;
     this.#sent = sent;
     this.#memory = memory;
+    this.#outside = judgingOf(judged);
   }
 
   /** Keys that nobody declared, each field's own rules, then the rules over several. */
@@ -133,7 +139,7 @@ class Checking {
   #ownFaults(owner: Path, indices: Indices): void {
     const constraints = this.#by.facets.get(owner);
     if (constraints === undefined) return;
-    const judging = judgingOf(this.#judged, indices);
+    const judging = this.#judgingAt(indices);
     for (const constraint of constraints) {
       if (!isAsked(this.#judged, this.#by, constraint, indices, this.#sent)) continue;
       if (judge(constraint.predicate, judging) === false) this.#found.push(brokenAt({ constraint, indices }));
@@ -144,10 +150,10 @@ class Checking {
   #brokenOf(rule: Constraint): readonly Broken[] {
     const memory = this.#memory;
     const of = memory === null ? null : this.#outcomesOf(rule);
-    if (memory === null || of === null) return this.#brokenAnew(rule);
+    if (memory === null || of === null) return this.brokenAnew(rule).map(brokenAt);
     const known = memory.ofRule(rule, of, this.#judged.clock);
     if (known !== null) return known;
-    const broken = this.#brokenAnew(rule);
+    const broken = this.brokenAnew(rule).map(brokenAt);
     memory.noteRule(rule, { of, clock: this.#judged.clock, broken });
     return broken;
   }
@@ -166,14 +172,15 @@ class Checking {
     return of;
   }
 
-  #brokenAnew(rule: Constraint): readonly Broken[] {
+  /** The places at which a named rule or a look-up is broken. */
+  brokenAnew(rule: Constraint): readonly Instance[] {
     const instances = everywhere(this.#judged, this.#by, rule, this.#sent);
-    return instances.filter((instance) => isBroken(this.#judged, instance)).map(brokenAt);
+    return instances.filter(({ indices }) => judge(rule.predicate, this.#judgingAt(indices)) === false);
   }
-}
 
-function isBroken(judged: Judged, { constraint, indices }: Instance): boolean {
-  return judge(constraint.predicate, judgingOf(judged, indices)) === false;
+  #judgingAt(indices: Indices): Judging {
+    return indices.size === 0 ? this.#outside : judgingOf(this.#judged, indices);
+  }
 }
 
 /** The server functions to be asked, each with its values: those with no fault and nothing absent. */

@@ -138,7 +138,8 @@ class RecordJudging implements Judging {
     return matcher;
   }
   term(term: Term): Value {
-    return valueOfTerm(term, this);
+    // Most terms are a field.
+    return term.term === 'field' ? this.value(term.path) : valueOfTerm(term, this);
   }
   truth(predicate: Predicate): Truth {
     return judge(predicate, this);

@@ -11,6 +11,7 @@ export const unique: Operator<'unique'> = {
   judge({ of, fold, among }, judging) {
     const rows = judging.stored(null);
     if (rows === null || of.some((path) => judging.value(path) === null)) return null;
+    if (rows.length === 0) return true;
     const counts = (one: Judging) => among === null || one.truth(among) === true;
     if (!counts(judging)) return true;
     const folded = (value: Value) => (fold === 'case' && typeof value === 'string' ? foldCase(value) : value);
