@@ -149,27 +149,15 @@ class Checking {
   /** Of fields that came out as they did before, a rule says what it said. */
   #brokenOf(rule: Constraint): readonly Broken[] {
     const memory = this.#memory;
-    const of = memory === null ? null : this.#outcomesOf(rule);
-    if (memory === null || of === null) return this.brokenAnew(rule).map(brokenAt);
-    const known = memory.ofRule(rule, of, this.#judged.clock);
+    const tops = this.#by.tops.get(rule);
+    const { decoding, clock } = this.#judged;
+    const { outcomes } = decoding;
+    if (memory === null || tops === undefined || outcomes === null) return this.brokenAnew(rule).map(brokenAt);
+    const known = memory.ofRule(rule, tops, outcomes, clock);
     if (known !== null) return known;
     const broken = this.brokenAnew(rule).map(brokenAt);
-    memory.noteRule(rule, { of, clock: this.#judged.clock, broken });
+    memory.noteRule(rule, { of: tops.map((at) => outcomes[at]), clock, broken });
     return broken;
-  }
-
-  /** The outcomes of all fields that a rule mentions; null where some are not remembered. */
-  #outcomesOf(rule: Constraint): readonly Outcome[] | null {
-    const tops = this.#by.tops.get(rule);
-    const { outcomes } = this.#judged.decoding;
-    if (tops === undefined || outcomes === null) return null;
-    const of: Outcome[] = [];
-    for (const at of tops) {
-      const outcome = outcomes[at] ?? null;
-      if (outcome === null) return null;
-      of.push(outcome);
-    }
-    return of;
   }
 
   /** The places at which a named rule or a look-up is broken. */

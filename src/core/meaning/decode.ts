@@ -88,6 +88,13 @@ function decodingFrom(
 }
 
 const NONE: ReadonlySet<string> = new Set<string>([]);
+const NOWHERE: readonly string[] = [];
+const NO_STRANGE: Outcome['strange'] = [];
+
+function listed(pointers: ReadonlySet<string> | null): readonly string[] {
+  return pointers === null ? NOWHERE : [...pointers];
+}
+
 const NO_KEYS: ReadonlyMap<string, readonly string[]> = new Map<string, readonly string[]>([]);
 
 function readingOf(wire: Wire, by: ReadBy, memory: Memory | null): Reading {
@@ -162,13 +169,13 @@ function decodeAnew({ field, pointer }: Taken, given: unknown, wire: Wire, by: R
   const outcome: Outcome = {
     raw: copied(given),
     value,
-    refused: [...(own.refused ?? [])],
-    over: [...(own.over ?? [])],
-    missing: [...(own.missing ?? [])],
-    strange: [...(own.strange ?? [])],
+    refused: listed(own.refused),
+    over: listed(own.over),
+    missing: listed(own.missing),
+    strange: own.strange === null ? NO_STRANGE : [...own.strange],
     isPlain: own.refused === null && own.over === null && own.missing === null && own.strange === null,
     canonical: null,
-    notCanonical: [],
+    notCanonical: NOWHERE,
     faults: null,
   };
   memory.note(field, wire, outcome);

@@ -33,7 +33,7 @@ interface Known {
 
 /** What came of a rule over some fields with these outcomes, at that time. */
 interface RuleOutcome {
-  readonly of: readonly Outcome[];
+  readonly of: readonly (Outcome | undefined)[];
   readonly clock: Reading;
   readonly broken: readonly Broken[];
 }
@@ -78,11 +78,21 @@ export class Memory {
     known.plain.set(key, outcome);
   }
 
-  /** Where a rule is broken, if the very same outcomes were last judged at the same time; null otherwise. */
-  ofRule(rule: Constraint, of: readonly Outcome[], clock: Reading): readonly Broken[] | null {
-    const known = this.#rules.get(rule)?.get(of[0]);
+  /**
+   * Where a rule is broken, if the very same outcomes were last judged at the same time; null otherwise.
+   *
+   * @param tops which of the outcomes are of fields that the rule mentions
+   */
+  ofRule(
+    rule: Constraint,
+    tops: readonly number[],
+    outcomes: readonly Outcome[],
+    clock: Reading,
+  ): readonly Broken[] | null {
+    const known = this.#rules.get(rule)?.get(outcomes[tops[0] ?? -1]);
     if (known === undefined || known.clock !== clock) return null;
-    return of.every((one, at) => one === known.of[at]) ? known.broken : null;
+    for (let at = 0; at < tops.length; at += 1) if (outcomes[tops[at] ?? -1] !== known.of[at]) return null;
+    return known.broken;
   }
 
   noteRule(rule: Constraint, outcome: RuleOutcome): void {

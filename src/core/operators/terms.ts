@@ -42,11 +42,17 @@ const values: PerTerm<Judging, Value> = {
   slug: ({ of }, judging) => withText(judging.term(of), (text) => slugOf(text) || null),
 };
 
-/** How many code points a text has. */
+/** How many code points a text has: of each pair of surrogates, the second is not counted. */
 function lengthOf(text: string): number {
-  let length = 0;
-  for (const _ of text) length += 1;
+  let length = text.length;
+  for (let at = 1; at < text.length; at += 1)
+    if (isBetween(text.charCodeAt(at), 0xdc00, 0xdfff) && isBetween(text.charCodeAt(at - 1), 0xd800, 0xdbff))
+      length -= 1;
   return length;
+}
+
+function isBetween(unit: number, first: number, last: number): boolean {
+  return unit >= first && unit <= last;
 }
 
 /** The fields that each term mentions, in the order of its text. */
