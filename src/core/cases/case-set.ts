@@ -86,9 +86,9 @@ class Writing {
         const before = draft.before ?? context.before;
         if (!this.#contents.isNew(draft, before)) return [];
         const id = this.#idOf(draft, place);
-        const whole = withEntries(fresh.freshened(draft, id), entries);
+        const input = withEntries(draft, fresh.freshened(draft, id), entries);
         const store = before === context.before ? usual : storeOf(before);
-        return [finished(whole, { id, criterion, before, on }, model, decide, store)];
+        return [finished({ ...draft, input }, { id, criterion, before, on }, model, decide, store)];
       });
     });
   }
@@ -101,16 +101,12 @@ class Writing {
   }
 }
 
-/** A form with what only the page has. */
-function withEntries(draft: Draft, entries: { readonly [name: string]: unknown }): Draft {
-  const { wire, input, does } = draft;
+/** What a draft sends; of a form, with what only the page has. */
+function withEntries({ wire, does }: Draft, input: unknown, entries: { readonly [name: string]: unknown }): unknown {
   const isForm = wire === 'form' && does !== 'patch' && typeof input === 'object' && input !== null;
-  const names = isForm ? Object.keys(entries).filter((name) => !Object.hasOwn(input as object, name)) : [];
-  if (names.length === 0) return draft;
-  return {
-    ...draft,
-    input: { ...(input as object), ...Object.fromEntries(names.map((name) => [name, entries[name]])) },
-  };
+  const names = isForm ? Object.keys(entries).filter((name) => !Object.hasOwn(input, name)) : [];
+  if (!isForm || names.length === 0) return input;
+  return { ...input, ...Object.fromEntries(names.map((name) => [name, entries[name]])) };
 }
 
 function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, number>): Context {

@@ -20,6 +20,8 @@ import type { Context, Draft } from './context.js';
 import { drawnValue } from './draw.js';
 import { putRaw, rawAt } from './places.js';
 
+type Input = { [name: string]: unknown };
+
 /** So many values are drawn for a case before it keeps the base's. */
 const MOST_DRAWN = 8;
 
@@ -50,29 +52,36 @@ export class Fresh {
     this.#fields = [...new Set(paths)].map((path) => freshField(context, path, judgingOf));
   }
 
-  /** The draft with values of its own, the same ones for the same id. */
-  freshened(draft: Draft, id: string): Draft {
+  /** What a draft sends, with values of its own, the same ones for the same id. */
+  freshened(draft: Draft, id: string): unknown {
     const { model } = this.#context;
     const isMet =
       draft.existing !== undefined || draft.before?.some(({ ruleset }) => ruleset === model.ruleset) === true;
-    if (isMet || typeof draft.input !== 'object' || draft.input === null || Array.isArray(draft.input)) return draft;
+    if (isMet || typeof draft.input !== 'object' || draft.input === null || Array.isArray(draft.input))
+      return draft.input;
     const subjects = this.#subjects.get(draft.constraint) ?? [];
-    const input = { ...draft.input } as { [name: string]: unknown };
-    for (const field of this.#fields) if (!subjects.includes(field.path)) this.#give(field, input, draft, id);
-    return { ...draft, input };
+    const { wire } = draft;
+    const given = draft.input as Input;
+    let input: Input | null = null;
+    for (const field of this.#fields) {
+      const value = subjects.includes(field.path) ? null : this.#valueFor(field, input ?? given, wire, id);
+      if (value === null) continue;
+      input ??= { ...given };
+      putRaw(input, field.path, encodeValue(field.field, value, wire), wire);
+    }
+    return input ?? given;
   }
 
-  /** Puts another value in a field that has the base's there, where the base would be as valid with it. */
-  #give(field: FreshField, input: { [name: string]: unknown }, { wire }: Draft, id: string): void {
+  /** Another value for a field that has the base's there, where the base would be as valid with it; null otherwise. */
+  #valueFor(field: FreshField, input: Input, wire: Wire, id: string): Value {
     const standard = this.#standard[wire];
     const isForm = wire === 'form';
     // A form has the names of fields; a row and JSON have their paths.
     for (const { path, name } of field.linked) {
       const isSame = isForm ? input[name] === standard[name] : rawAt(input, path, wire) === rawAt(standard, path, wire);
-      if (!isSame) return;
+      if (!isSame) return null;
     }
-    const value = this.#drawn(field, id);
-    if (value !== null) putRaw(input, field.path, encodeValue(field.field, value, wire), wire);
+    return this.#drawn(field, id);
   }
 
   /** True where the base with that value would keep every rule that mentions the field. */

@@ -1,8 +1,8 @@
 import { mostKeys } from '../meaning/index.js';
 import { type Criterion, carried } from './context.js';
 
-/** Names of keys, made once: it takes more of them than all the rest. */
-const plenty = Array.from({ length: mostKeys({}) + 1 }, (_, at) => `k${at}`);
+/** More keys than are read of most records, made once, as that takes longer than all the rest. */
+const plenty = keysBeyond(mostKeys({}));
 
 /** Keys that are not declared are refused, at their own pointer. */
 export const keys: Criterion = (context) => {
@@ -19,9 +19,8 @@ export const keys: Criterion = (context) => {
     ['hasOwnProperty', 'a key that hides a question asked of objects'],
   ];
   const isStrange = ([key]: readonly [string, string]) => !Object.hasOwn(model.fields, key);
-  const many = Object.fromEntries(
-    Array.from({ length: mostKeys(model.fields) + 1 }, (_, at) => [plenty[at] ?? `k${at}`, 0]),
-  );
+  const most = mostKeys(model.fields);
+  const many = most === mostKeys({}) ? plenty : keysBeyond(most);
   const tooMany = { constraint: `${model.ruleset}.limits`, reason: 'more keys than anybody reads' };
   const limits = { ...tooMany, wire: 'json' as const, input: many };
   const told = (['form', 'json'] as const).flatMap((wire) =>
@@ -33,3 +32,7 @@ export const keys: Criterion = (context) => {
   );
   return [...told, limits];
 };
+
+function keysBeyond(most: number): { readonly [key: string]: number } {
+  return Object.freeze(Object.fromEntries(Array.from({ length: most + 1 }, (_, at) => [`k${at}`, 0])));
+}

@@ -20,6 +20,7 @@ function isServed({ enforcedIn }: KnownField): boolean {
 
 export function rawAt(input: { readonly [name: string]: unknown }, path: Path, wire: Wire): unknown {
   if (wire === 'form') return input[formName(path)];
+  if (!path.includes('.')) return Object.hasOwn(input, path) ? input[path] : undefined;
   return path.split('.').reduce<unknown>((inner, step) => {
     return typeof inner === 'object' && inner !== null && Object.hasOwn(inner, step)
       ? (inner as { [name: string]: unknown })[step]
@@ -29,12 +30,13 @@ export function rawAt(input: { readonly [name: string]: unknown }, path: Path, w
 
 /** Puts a raw entry at a field; undefined takes it out. Records on the way are copied. */
 export function putRaw(input: { [name: string]: unknown }, path: Path, raw: unknown, wire: Wire): void {
-  const [first = '', ...rest] = wire === 'form' ? [formName(path)] : path.split('.');
-  if (rest.length === 0) {
-    if (raw === undefined) delete input[first];
-    else input[first] = raw;
+  if (wire === 'form' || !path.includes('.')) {
+    const name = wire === 'form' ? formName(path) : path;
+    if (raw === undefined) delete input[name];
+    else input[name] = raw;
     return;
   }
+  const [first = '', ...rest] = path.split('.');
   const before = input[first];
   const inner: { [name: string]: unknown } = typeof before === 'object' && before !== null ? { ...before } : {};
   putRaw(inner, rest.join('.'), raw, wire);

@@ -45,6 +45,7 @@ export function listsOf(path: Path): readonly Path[] {
 
 /** The name that a form sends a field under, `shelf[bay]`; of what is in a list, at an index: `helpers[0]`. */
 export function formName(path: Path, index = 0): string {
+  if (!path.includes('.') && !path.includes('[')) return path;
   const [first = '', ...rest] = path.replaceAll('[]', `.${index}`).split('.');
   return `${first}${rest.map((step) => `[${step}]`).join('')}`;
 }
