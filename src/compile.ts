@@ -1,4 +1,4 @@
-import { casesFor } from './core/cases/index.js';
+import { caseSetsFor } from './core/cases/index.js';
 import { type AnyRuleset, schemaOf } from './core/declare/index.js';
 import { read } from './core/meaning/index.js';
 import type { Case, Row } from './core/model/index.js';
@@ -26,7 +26,7 @@ export function compile(rulesets: readonly AnyRuleset[], targets?: readonly Targ
  */
 export function casesOf(rulesets: readonly AnyRuleset[]): readonly Case[] {
   const schema = schemaOf(rulesets);
-  return schema.flatMap((model) => casesFor(model, schema));
+  return caseSetsFor(schema, schema).flatMap(({ cases }) => cases);
 }
 
 /**

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { dirname, relative, resolve } from 'node:path';
 import { caseStatements, isForTable, isWithoutStore } from '../agreement/index.js';
-import { type CaseSet, caseSetFor, selected } from '../core/cases/index.js';
+import { type CaseSet, caseSetsFor, selected } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import { type Case, operations } from '../core/model/index.js';
 import { type EngineName, tableTargets } from '../core/targets/index.js';
@@ -27,7 +27,7 @@ export interface CasesOptions {
 /** Writes the boundary cases, the most telling first, to standard output or whole into a file; and what was left out. */
 export async function cases(project: Project, options: CasesOptions, terminal: Terminal): Promise<number> {
   const { asked } = narrowed(project, options);
-  const sets = asked.map((model) => caseSetFor(model, project.schema));
+  const sets = caseSetsFor(asked, project.schema);
   const format = formats[options.format](project, options, terminal);
   const { cases: list, coverage } = selected(sets, {
     ...(options.rule === undefined ? {} : { rules: rulesNamed(options.rule, sets) }),

@@ -1,5 +1,5 @@
 import { type ProbeResult, probeLayers } from '../agreement/index.js';
-import { casesFor } from '../core/cases/index.js';
+import { caseSetsFor } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import { allTargetNames, ledgerOf } from '../core/targets/index.js';
 import { probeText } from '../report/index.js';
@@ -17,7 +17,7 @@ export interface ProbeOptions {
 export async function probe(project: Project, options: ProbeOptions, terminal: Terminal): Promise<number> {
   if (Object.keys(project.layers).length === 0) throw new ProblemError([problems.layersMissing(null)]);
   const { asked, layers } = narrowed(project, options);
-  const cases = asked.flatMap((model) => casesFor(model, project.schema));
+  const cases = caseSetsFor(asked, project.schema).flatMap((set) => set.cases);
   const ledger = ledgerOf(project.schema, allTargetNames);
   const { progress, done } = progressLine(terminal);
   const stop = terminal.stopping?.() ?? null;

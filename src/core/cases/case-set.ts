@@ -35,7 +35,17 @@ export function casesFor(model: Schema[number], schema: Schema): readonly Case[]
   return caseSetFor(model, schema).cases;
 }
 
-/** The same, with what was left out. */
+/**
+ * The same of several rulesets of a schema, one set each: what they have in common is worked out once.
+ *
+ * @throws ProblemError `no_base` where no valid record was found to start from
+ */
+export function caseSetsFor(asked: Schema, schema: Schema): readonly CaseSet[] {
+  const bases = new Bases(schema);
+  return asked.map((model) => caseSetFor(model, schema, bases));
+}
+
+/** The same of one, with what was left out. */
 export function caseSetFor(model: Schema[number], schema: Schema, bases = new Bases(schema)): CaseSet {
   const leftOut = new Map<string, number>();
   const context = contextFor(model, bases, leftOut);

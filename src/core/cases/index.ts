@@ -1,4 +1,4 @@
-export { type CaseSet, caseSetFor, casesFor } from './case-set.js';
+export { type CaseSet, caseSetFor, caseSetsFor, casesFor } from './case-set.js';
 export { criteria } from './criteria.js';
 export { type Asked, type Coverage, type RuleCoverage, selected } from './selection.js';
 export { caseOf } from './tried.js';
