@@ -1,7 +1,7 @@
 import { casesOf } from 'echo-rule/compile';
 import { createJiti } from 'jiti';
 
-const RUNS = 25;
+const RUNS = 40;
 const jiti = createJiti(import.meta.url);
 const ruleset = async (name) => (await jiti.import(`../examples/kiln-bookings/rules/${name}.rules.ts`))[name];
 const studio = [await ruleset('kiln'), await ruleset('potter'), await ruleset('firing')];

@@ -2,7 +2,7 @@ import type { Schema } from '../declare/index.js';
 import { targetOf } from '../kinds/index.js';
 import { decider } from '../meaning/index.js';
 import { problemsOf } from '../messages/index.js';
-import { allFields, type Case, withValue } from '../model/index.js';
+import { allFields, type Case, type Path, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Reasoner } from '../reason/index.js';
 import { Bases, targetsNamed } from './base.js';
@@ -119,6 +119,14 @@ function withEntries({ wire, does }: Draft, input: unknown, entries: { readonly 
   return { ...input, ...Object.fromEntries(names.map((name) => [name, entries[name]])) };
 }
 
+function tiedIn({ constraints }: Schema[number]): readonly Path[] {
+  const tying = constraints.filter(
+    ({ predicate, facet, owner, subjects }) =>
+      !isLookup(predicate) && (!facet || subjects.some((subject) => subject !== owner)),
+  );
+  return [...new Set(tying.flatMap(({ subjects }) => subjects))];
+}
+
 function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, number>): Context {
   const { schema } = bases;
   const { row: base, before, choices, settle } = bases.of(model, 0);
@@ -143,6 +151,7 @@ function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, nu
     referring: allFields(model)
       .filter((field) => targetOf(field) !== null)
       .map(({ path }) => path),
+    tied: tiedIn(model),
     carrier: new Carrier(model),
     grammars: bases.grammars,
     reasoner: new Reasoner(model, bases.languages),

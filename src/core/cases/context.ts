@@ -38,6 +38,8 @@ export interface Context {
   readonly schema: Schema;
   /** Where the references are, those in lists too. */
   readonly referring: readonly Path[];
+  /** The fields that some rule holds against others, or that others are worked out from. */
+  readonly tied: readonly Path[];
   readonly carrier: Carrier;
   readonly reasoner: Reasoner;
   /** The rules of one field alone that a value of it would break. */
@@ -79,15 +81,19 @@ export function changed(
   about: { readonly constraint: string; readonly reason: string },
   on: readonly Wire[] = wires,
 ): readonly Draft[] {
-  const row = context.settle(applied(context.base, changes), Object.keys(changes), about.constraint);
-  const before = refersWithin(context, Object.keys(changes)) ? { before: context.targets(row) } : {};
+  const paths = Object.keys(changes);
+  const moved = applied(context.base, changes);
+  // Of a field that no rule holds against others, nothing else can be changed to any use.
+  const row = isAmong(context.tied, paths) ? context.settle(moved, paths, about.constraint) : moved;
+  const before = isAmong(context.referring, paths) ? { before: context.targets(row) } : {};
   return on.map((wire) => ({ ...about, ...before, wire, input: carried(context, row, wire) }));
 }
 
-/** True where a reference is at one of the paths, or within what is there. */
-function refersWithin({ referring }: Context, paths: readonly Path[]): boolean {
-  const isWithin = (inner: Path, path: Path) => inner === path || /^[.[]/.test(inner.slice(path.length));
-  return referring.some((inner) => paths.some((path) => inner.startsWith(path) && isWithin(inner, path)));
+/** True where one of some fields is at one of the paths, within what is there, or around it. */
+function isAmong(fields: readonly Path[], paths: readonly Path[]): boolean {
+  const isWithin = (inner: Path, outer: Path) =>
+    inner.startsWith(outer) && (inner.length === outer.length || /[.[]/.test(inner.charAt(outer.length)));
+  return fields.some((field) => paths.some((path) => isWithin(field, path) || isWithin(path, field)));
 }
 
 /** The base on one wire with one raw entry, whatever it is; undefined leaves the key out. */
