@@ -72,22 +72,21 @@ function canonicalOf(field: Field, outcome: Outcome, putting: Putting): Value {
 /**
  * The same for a record that follows another.
  *
- * @param before the canonical record before
+ * @param before the canonical record before, which is brought up to date: nobody else has it
  * @param changed which of the fields came out otherwise
  */
 export function canonicaliseAfter(
-  before: Row,
+  before: Values,
   changed: readonly Taken[],
   decoding: Decoding,
   outcomes: readonly Outcome[],
   wire: Wire,
 ): Canonical {
   const putting: Putting = { decoding, wire, fills: true, notCanonical: null };
-  const row: Values = { ...before };
-  for (const { field, at } of changed) row[field.name] = canonicalOf(field, outcomes[at] as Outcome, putting);
+  for (const { field, at } of changed) before[field.name] = canonicalOf(field, outcomes[at] as Outcome, putting);
   for (const { notCanonical } of outcomes)
     if (notCanonical.length > 0) for (const one of notCanonical) noted(putting, one);
-  return { row, notCanonical: putting.notCanonical ?? NONE };
+  return { row: { ...before }, notCanonical: putting.notCanonical ?? NONE };
 }
 
 function canonicalAlone(field: Field, value: Value, putting: Putting): Value {

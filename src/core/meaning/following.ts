@@ -1,4 +1,4 @@
-import type { Model, Row, Wire } from '../model/index.js';
+import type { Model, Value, Wire } from '../model/index.js';
 import { type Canonical, canonicaliseAfter } from './canonicalise.js';
 import { type Decoding, decodingOf, isRecord, outcomeOf } from './decode.js';
 import { readForm } from './form.js';
@@ -15,7 +15,8 @@ interface Last {
   /** The field at the top that each name leads to; null for what is passed over. */
   readonly leadsTo: readonly (Taken | null)[];
   readonly outcomes: Outcome[];
-  row: Row;
+  /** In canonical form; a copy, as whoever asked has the other. */
+  readonly row: { [name: string]: Value };
 }
 
 /** The first two steps of a record. */
@@ -47,6 +48,8 @@ export class Following {
     const names = Object.keys(input);
     if (names.length !== last.names.length) return null;
     for (let at = 0; at < names.length; at += 1) if (names[at] !== last.names[at]) return null;
+    // Where reading it fails, the next one is read from the beginning.
+    this.#last[wire] = null;
     const changed = this.#changed(input, last);
     for (const taken of changed) {
       const given = this.#rawOf(taken, input, wire, last);
@@ -54,7 +57,7 @@ export class Following {
     }
     const decoding = decodingOf(this.#model, last.outcomes, wire, this.#by);
     const canonical = canonicaliseAfter(last.row, changed, decoding, last.outcomes, wire);
-    last.row = canonical.row;
+    this.#last[wire] = last;
     return { decoding, canonical };
   }
 
@@ -71,7 +74,7 @@ export class Following {
       given: names.map((name) => copied(input[name])),
       leadsTo: leadsTo as readonly (Taken | null)[],
       outcomes: [...decoding.outcomes],
-      row: canonical.row,
+      row: { ...canonical.row },
     };
   }
 

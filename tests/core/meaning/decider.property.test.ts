@@ -59,6 +59,18 @@ describe('records that are decided one after the other', () => {
     assert.ok(count > 500 * RULESETS, `${count} records`);
   });
 
+  test('a verdict that its owner changes is no other one for the next record', () => {
+    const tray = ruleset('tray', { fields: { height: integer({ max: 9 }), mark: text({ maxLength: 3 }) } });
+    for (const model of schemaOf([tray])) {
+      const together = decider(model);
+      for (const mark of ['a', 'b', 'c']) {
+        const verdict = together({ height: 9, mark }, 'json');
+        assert.deepEqual(verdict, { accepted: { height: 9, mark } });
+        if ('accepted' in verdict) Object.assign(verdict.accepted, { height: 12, mark: 'changed' });
+      }
+    }
+  });
+
   test('a record that its owner changes after it was decided is another one', () => {
     const tray = ruleset('tray', {
       fields: { foot: record({ height: integer({ max: 9 }) }), marks: list(text({ maxLength: 3 })) },
