@@ -115,7 +115,8 @@ describe('pages in a real browser', () => {
       const isData = request.url?.endsWith('options.json') === true;
       response.writeHead(200, { 'content-type': isData ? 'application/json' : 'text/html; charset=utf-8' });
       const page = `<!doctype html><title>firing</title>${markup}<script type="module">${script}</script>`;
-      setTimeout(() => response.end(isData ? '["K12"]' : page), isData ? 400 : 0);
+      // Later than the page, and long before the last case.
+      setTimeout(() => response.end(isData ? '["K12"]' : page), isData ? 20 : 0);
     });
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
     const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/firings/new`;
