@@ -1,7 +1,6 @@
 import { addDays, type KnownField, kindOf, sampleOf, valueField, valuesOf } from '../kinds/index.js';
 import { fieldAt, type Model, type Pattern, type Predicate, type Term, type Value } from '../model/index.js';
 import { mentionsOf, wholeValue } from '../operators/index.js';
-import { wordOfLength } from '../reason/index.js';
 import { Grammars } from './grammars.js';
 
 /** Codes and short names that people give are about so long. */
@@ -28,14 +27,13 @@ function wordsOf(field: KnownField, seeds: readonly number[], grammars: Grammars
   const samples = seeds.map((seed) => String(sampleOf(field, seed)));
   const known = [...samples, ...samples.map((word) => word.toUpperCase())].filter((word) => fitsWhole(pattern, word));
   if (known.length >= seeds.length) return known;
-  const routes = grammars.routesOf(pattern);
-  if (routes === null) return samples;
+  if (grammars.routesOf(pattern) === null) return samples;
   const least = Number(field.facets.minLength ?? 1);
   const most = Number(field.facets.maxLength ?? 60);
   const fits = (word: string | null): word is string =>
     word !== null && word.trim() === word && word.length >= least && [...word].length <= most && word !== '';
   const words = seeds.flatMap((seed) => grammars.wordsOf(pattern, seed).filter(fits));
-  const exact = seeds.map((seed) => wordOfLength(routes.automaton, least, seed)).filter(fits);
+  const exact = seeds.map((seed) => grammars.wordOfLength(pattern, least, seed)).filter(fits);
   const unlikely = (word: string) => Math.abs(word.length - USUAL_LENGTH);
   return [...new Set([...known, ...[...words, ...exact].sort((a, b) => unlikely(a) - unlikely(b))])];
 }

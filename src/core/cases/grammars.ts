@@ -1,5 +1,5 @@
 import type { Pattern } from '../model/index.js';
-import { intersection, Routes, routesThrough, transitionWords } from '../reason/index.js';
+import { intersection, Routes, routesThrough, transitionWords, wordOfLength } from '../reason/index.js';
 
 /** So many texts of a pattern are made with one turn of its characters. */
 const MOST_WORDS = 24;
@@ -8,6 +8,7 @@ const MOST_WORDS = 24;
 export class Grammars {
   readonly #routes = new Map<string, Routes | null>();
   readonly #words = new Map<string, readonly string[]>();
+  readonly #exact = new Map<string, string | null>();
   readonly #together = new Map<string, Routes | null>();
 
   /** The ways through a pattern's automaton; null where it is not regular, or too large. */
@@ -27,6 +28,17 @@ export class Grammars {
     const words = this.#words.get(key) ?? (routes === null ? [] : transitionWords(routes, MOST_WORDS, turn));
     this.#words.set(key, words);
     return words;
+  }
+
+  /** A text of a pattern of just so many characters; null where there is none. `turn` gives other characters. */
+  wordOfLength(pattern: Pattern, length: number, turn: number): string | null {
+    const key = `${turn} ${length} ${keyOf(pattern)}`;
+    const known = this.#exact.get(key);
+    if (known !== undefined) return known;
+    const routes = this.routesOf(pattern);
+    const word = routes === null ? null : wordOfLength(routes.automaton, length, turn);
+    this.#exact.set(key, word);
+    return word;
   }
 
   /** The ways through the texts that all of some patterns take; null where one has no automaton. At least one is given. */

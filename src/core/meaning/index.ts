@@ -42,15 +42,22 @@ interface Step {
 }
 
 /** Steps one and two, and what a partial update is put over. */
-function prepare(model: Model, input: unknown, wire: Wire, by: ReadBy, how: How): Step {
+function prepare(
+  model: Model,
+  input: unknown,
+  wire: Wire,
+  by: ReadBy,
+  how: How,
+  matchers: Matchers = new Map(),
+  clockOf = (given: GivenClock | undefined) => readClock(given, model.zone),
+): Step {
   const { existing = null, partial = false } = how;
   const { tree, strange } = shaped(model, input, wire);
   const shown = partial && wire === 'form' && how.shown !== undefined ? withShown(model, tree, how.shown) : tree;
   const merged = partial ? merge(model, shown, existing, wire) : null;
   const decoding = decode(model, merged === null ? shown : merged.tree, wire, by, strange);
   const canonical = canonicalise(model, decoding, wire, !partial);
-  const clock = readClock(how.clock, model.zone);
-  const judged = { model, decoding, canonical, store: how.store ?? null, clock, matchers: new Map() };
+  const judged = { model, decoding, canonical, store: how.store ?? null, clock: clockOf(how.clock), matchers };
   return { judged, sent: merged?.sent ?? null };
 }
 
@@ -84,7 +91,7 @@ export function decider(model: Model, enforcers: readonly Enforcer[] = behindThe
   };
   return (input, wire, how = {}) => {
     if (how.partial === true) {
-      const { judged, sent } = prepare(model, input, wire, by, how);
+      const { judged, sent } = prepare(model, input, wire, by, how, memory.matchers, clockOf);
       return verdictOf(judged, by, sent);
     }
     const { decoding, canonical } = following.made(input, wire) ?? madeAnew(input, wire);
