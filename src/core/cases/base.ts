@@ -121,8 +121,9 @@ function settled(
   const seen = new Set<string>();
   for (let step = 0; step < MOST_STEPS && broken.length > 0; step++) {
     const next = bestNeighbour(model, row, broken, choices, fixed, faults);
-    if (next === null || seen.has(JSON.stringify(next))) break;
-    seen.add(JSON.stringify(next));
+    const content = JSON.stringify(next);
+    if (next === null || seen.has(content)) break;
+    seen.add(content);
     row = next;
     broken = faults(row);
     if (broken.length < best.broken.length) best = { row, broken };

@@ -1,6 +1,5 @@
 import { edgesOf, facetRules, type KnownField, valueField } from '../kinds/index.js';
 import type { Pattern, Value } from '../model/index.js';
-import { wordOfLength } from '../reason/index.js';
 import { type Criterion, changed, facetOf } from './context.js';
 import type { Grammars } from './grammars.js';
 import { singleFields } from './places.js';
@@ -45,10 +44,9 @@ function lengthsWithin(field: KnownField, grammars: Grammars): readonly Edge[] {
     wanted.push(['maxLength', maxLength + 1, 'one character above the greatest length']);
   }
   if (wanted.length === 0) return [];
-  const automaton = grammars.routesOf(pattern as Pattern)?.automaton;
-  if (automaton === undefined) return edgesOf(field);
+  if (grammars.routesOf(pattern as Pattern) === null) return edgesOf(field);
   return wanted.flatMap(([facet, length, words]) => {
-    const value = length < 1 ? null : wordOfLength(automaton, length);
+    const value = length < 1 ? null : grammars.wordOfLength(pattern as Pattern, length, 0);
     return value === null ? [] : [{ facet, value, words }];
   });
 }

@@ -1,5 +1,5 @@
 import type { Pattern } from '../model/index.js';
-import { intersection, Routes, routesThrough, transitionWords, wordOfLength } from '../reason/index.js';
+import { intersection, NotRegular, Routes, routesThrough, transitionWords, wordOfLength } from '../reason/index.js';
 
 /** So many texts of a pattern are made with one turn of its characters. */
 const MOST_WORDS = 24;
@@ -41,18 +41,27 @@ export class Grammars {
     return word;
   }
 
-  /** The ways through the texts that all of some patterns take; null where one has no automaton. At least one is given. */
+  /** The ways through the texts that all of some patterns take; null where they have no automaton. At least one is given. */
   together(patterns: readonly Pattern[]): Routes | null {
     const key = patterns.map(keyOf).join('\n');
     const known = this.#together.get(key);
     if (known !== undefined) return known;
     const before = patterns.length > 1 ? this.together(patterns.slice(0, -1)) : null;
     const last = this.routesOf(patterns.at(-1) as Pattern);
-    const both = () =>
-      before === null || last === null ? null : new Routes(intersection(before.automaton, last.automaton));
-    const routes = patterns.length > 1 ? both() : last;
+    const routes = patterns.length > 1 ? routesOfBoth(before, last) : last;
     this.#together.set(key, routes);
     return routes;
+  }
+}
+
+/** The ways through what both take; null where one is not known, or both together would be too large. */
+function routesOfBoth(one: Routes | null, other: Routes | null): Routes | null {
+  if (one === null || other === null) return null;
+  try {
+    return new Routes(intersection(one.automaton, other.automaton));
+  } catch (error) {
+    if (error instanceof NotRegular) return null;
+    throw error;
   }
 }
 

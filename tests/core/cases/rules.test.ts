@@ -28,6 +28,14 @@ describe('rules over the texts of a field', () => {
         assert.deepEqual(new Set(breaking.map(({ wire }) => wire)), new Set(['form', 'json', 'row']));
       });
     }
+
+  test('a pattern that would be too large together with the field’s own is passed over', () => {
+    const made = ruleset('shelf', {
+      fields: { tag: text({ pattern: /(?:[a-c]{113}|x)*y?/ }) },
+      rules: (it) => ({ barred: not(it.tag.matches(/(?:[a-c]{127}|x)*z?/)) }),
+    });
+    assert.ok(casesOf([made]).length > 100, 'cases of the other rules');
+  });
 });
 
 function refused({ expected }: Case): readonly string[] {
