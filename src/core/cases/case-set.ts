@@ -98,7 +98,7 @@ class Writing {
         const id = this.#idOf(draft, place);
         const input = withEntries(draft, fresh.freshened(draft, id), entries);
         const store = before === context.before ? usual : storeOf(before);
-        return [finished({ ...draft, input }, { id, criterion, before, on }, model, decide, store)];
+        return [finished(draft, { id, criterion, before, on, input }, model, decide, store)];
       });
     });
   }

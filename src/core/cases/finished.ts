@@ -9,6 +9,8 @@ export interface Naming {
   readonly criterion: string;
   readonly before: readonly Stored[];
   readonly on?: Case['on'];
+  /** What is sent, where it is not just what the draft sends. */
+  readonly input?: unknown;
 }
 
 /** Stored rows by their ruleset. */
@@ -24,13 +26,13 @@ export function storeOf(before: readonly Stored[]): Store {
 /** A draft as a case, with the verdict that the meaning gives it. */
 export function finished(
   draft: Draft,
-  { id, criterion, before, on = 'server' }: Naming,
+  { id, criterion, before, on = 'server', input = draft.input }: Naming,
   model: Schema[number],
   decide: Decider,
   store: Store = storeOf(before),
 ): Case {
   const clock = caseClock(model);
-  const { does = 'insert', existing = null, input, wire } = draft;
+  const { does = 'insert', existing = null, wire } = draft;
   return {
     id,
     ruleset: model.ruleset,

@@ -24,6 +24,8 @@ type Input = { [name: string]: unknown };
 
 /** So many values are drawn for a case before it keeps the base's. */
 const MOST_DRAWN = 8;
+/** After so many drawn in vain in a row, other cases have all that there are, or nearly. */
+const MOST_IN_VAIN = 128;
 
 /**
  * Gives every case values of its own where records must differ, so that cases can be stored one after the other: each
@@ -86,20 +88,23 @@ export class Fresh {
 
   /** True where the base with that value would keep every rule that mentions the field. */
   #keeps({ field, rules, baseWith }: FreshField, value: Value): boolean {
-    if (canonicalValue(field, value) !== value) return false;
     const judging = baseWith(value);
-    return rules.every(({ predicate, over }) => over !== null || judging.truth(predicate) !== false);
+    const isKept = rules.every(({ predicate, over }) => over !== null || judging.truth(predicate) !== false);
+    return isKept && canonicalValue(field, value) === value;
   }
 
   #drawn(fresh: FreshField, id: string): Value {
     const { path, field, standard, taken } = fresh;
+    if (fresh.inVain >= MOST_IN_VAIN) return null;
     const random = randomFrom(seedOf(`${id} ${path}`));
     for (let tried = 0; tried < MOST_DRAWN; tried += 1) {
       const value = drawnValue(field, random, this.#context.grammars);
       if (value === null || value === standard || taken.has(value) || !this.#keeps(fresh, value)) continue;
       taken.add(value);
+      fresh.inVain = 0;
       return value;
     }
+    fresh.inVain += MOST_DRAWN;
     return null;
   }
 }
@@ -112,6 +117,8 @@ interface FreshField {
   readonly standard: Value;
   /** The values that other cases have. */
   readonly taken: Set<Value>;
+  /** How many values were drawn since one was found that no other case has. */
+  inVain: number;
   /** The rules that mention the field, its own among them. */
   readonly rules: readonly Constraint[];
   /** The base with another value, to be asked; until the next one is. */
@@ -145,6 +152,7 @@ function freshField({ model, base }: Context, path: Path, judgingOf: (row: Row) 
     baseWith: path.includes('.') ? (value) => judgingOf(withValue(base, path, value)) : withTop,
     standard: valueAt(base, path),
     taken: new Set(),
+    inVain: 0,
     // A drawn value breaks no rule of its own field, most of the time.
     rules: [...rules.filter(({ facet }) => !facet), ...rules.filter(({ facet }) => facet)],
     linked: [...linked].filter((one) => listsOf(one).length === 0).map((one) => ({ path: one, name: formName(one) })),

@@ -7,17 +7,21 @@ const MOST_WORDS = 24;
 /** The automata of patterns, each built once. */
 export class Grammars {
   readonly #routes = new Map<string, Routes | null>();
+  /** The same by the pattern itself, which is found sooner. */
+  readonly #byPattern = new Map<Pattern, Routes | null>();
   readonly #words = new Map<string, readonly string[]>();
   readonly #exact = new Map<string, string | null>();
   readonly #together = new Map<string, Routes | null>();
 
   /** The ways through a pattern's automaton; null where it is not regular, or too large. */
   routesOf(pattern: Pattern): Routes | null {
+    const same = this.#byPattern.get(pattern);
+    if (same !== undefined) return same;
     const key = keyOf(pattern);
     const known = this.#routes.get(key);
-    if (known !== undefined) return known;
-    const routes = routesThrough(pattern);
+    const routes = known === undefined ? routesThrough(pattern) : known;
     this.#routes.set(key, routes);
+    this.#byPattern.set(pattern, routes);
     return routes;
   }
 

@@ -162,8 +162,11 @@ class Checking {
 
   /** The places at which a named rule or a look-up is broken. */
   brokenAnew(rule: Constraint): readonly Instance[] {
-    const instances = everywhere(this.#judged, this.#by, rule, this.#sent);
-    return instances.filter(({ indices }) => judge(rule.predicate, this.#judgingAt(indices)) === false);
+    const broken: Instance[] = [];
+    for (const indices of everywhere(this.#judged, this.#by, rule, this.#sent)) {
+      if (judge(rule.predicate, this.#judgingAt(indices)) === false) broken.push({ constraint: rule, indices });
+    }
+    return broken;
   }
 
   #judgingAt(indices: Indices): Judging {
@@ -181,11 +184,11 @@ export function questions(
   return by.lookups.flatMap((constraint) => {
     const { predicate } = constraint;
     if (predicate.op !== 'asks') return [];
-    return everywhere(judged, by, constraint, sent).flatMap((instance) => {
-      const values = predicate.of.map((path) => judgingOf(judged, instance.indices).value(path));
+    return everywhere(judged, by, constraint, sent).flatMap((indices) => {
+      const values = predicate.of.map((path) => judgingOf(judged, indices).value(path));
       if (values.includes(null)) return [];
-      if (subjectsOf(judged, by, constraint, instance.indices).some((pointer) => faulty.has(pointer))) return [];
-      return [{ ...brokenAt(instance), ask: () => judged.model.functions[predicate.name]?.(...values) }];
+      if (subjectsOf(judged, by, constraint, indices).some((pointer) => faulty.has(pointer))) return [];
+      return [{ ...brokenAt({ constraint, indices }), ask: () => judged.model.functions[predicate.name]?.(...values) }];
     });
   });
 }
@@ -194,17 +197,11 @@ function brokenAt({ constraint, indices }: Instance): Broken {
   return { constraint, pointer: pointerToPath(constraint.blame, indices) };
 }
 
-/** A named rule or a look-up at every item that it is judged on. */
-function everywhere(judged: Judged, by: JudgedBy, constraint: Constraint, sent: Sent | null): readonly Instance[] {
+/** The items at which a named rule or a look-up is judged, one and no item outside all lists. */
+function everywhere(judged: Judged, by: JudgedBy, constraint: Constraint, sent: Sent | null): readonly Indices[] {
   const list = constraint.over === null ? constraint.owner : `${constraint.over}[]`;
-  if (!list.includes('[')) {
-    const indices = noIndices();
-    return isAsked(judged, by, constraint, indices, sent) ? [{ constraint, indices }] : [];
-  }
   const at = instancesOf(judged.canonical.row, list);
-  return at
-    .filter((indices) => isAsked(judged, by, constraint, indices, sent))
-    .map((indices) => ({ constraint, indices }));
+  return at.filter((indices) => isAsked(judged, by, constraint, indices, sent));
 }
 
 /** The pointers of what a constraint mentions at one place. */

@@ -96,7 +96,10 @@ export class Following {
     const { name } = taken.field;
     if (wire !== 'form') return Object.hasOwn(input, name) ? input[name] : undefined;
     const own: { [name: string]: unknown } = {};
-    for (const [at, one] of last.names.entries()) if (last.leadsTo[at] === taken) own[one] = input[one];
+    for (let at = 0; at < last.names.length; at += 1) {
+      const one = last.names[at] as string;
+      if (last.leadsTo[at] === taken) own[one] = input[one];
+    }
     const { tree } = readForm(this.#model.fields, own, this.#memory.ways);
     return Object.hasOwn(tree, name) ? tree[name] : undefined;
   }

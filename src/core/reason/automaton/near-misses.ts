@@ -1,6 +1,6 @@
 import { includes, type Ranges } from '../pattern/ranges.js';
 import { accepts } from './run.js';
-import { fewest, type Routes, readable, transitionWords } from './words.js';
+import { fewest, type Routes, readable, type Step, transitionWords } from './words.js';
 
 /** A text that is refused, though one edit makes an accepted one of it; and what was done to that one. */
 export interface NearMiss {
@@ -30,12 +30,6 @@ const STRANGERS: readonly (readonly [on: (character: string) => boolean, instead
 /** At most so many edits are looked at: of a large automaton, those that make the shortest texts. */
 const MOST_LOOKED_AT = 4_000;
 
-/** A move with the states on both sides of it. */
-interface Step {
-  readonly state: number;
-  readonly on: Ranges;
-  readonly to: number;
-}
 type Edit = () => NearMiss;
 
 /**
@@ -90,10 +84,9 @@ function editsOf(routes: Routes): readonly (readonly Edit[])[] {
       add(1, () => ({ text: `${stranger}${word}`, words: `${words} before it` }));
     }
   }
-  const shortest = shortestFirst(routes);
-  const steps = furthest(shortest);
+  const steps = furthest(routes.steps);
   const known = new Map<Ranges, readonly Replacement[]>();
-  for (const step of shortest) {
+  for (const step of routes.steps) {
     const before = () => routes.to(step.state);
     const length = routes.lengthTo(step.state);
     const rest = () => routes.onFrom(step.to, length + 1);
@@ -144,16 +137,6 @@ function replacementsOf(on: Ranges): readonly Replacement[] {
 /** Of steps on the same characters the one that leads furthest. */
 function furthest(steps: readonly Step[]): readonly Step[] {
   return [...new Map(steps.map((step) => [step.on, step])).values()];
-}
-
-function shortestFirst(routes: Routes): readonly Step[] {
-  const steps = routes.order.flatMap((state) =>
-    (routes.automaton.states[state]?.moves ?? [])
-      .filter(({ to }) => routes.leadsOn(to))
-      .map(({ on, to }): Step => ({ state, on, to })),
-  );
-  const length = ({ state, to }: Step) => routes.lengthTo(state) + routes.lengthFrom(to);
-  return steps.sort((a, b) => length(a) - length(b));
 }
 
 /** A readable character of each of the first ranges. */

@@ -30,6 +30,11 @@ function pick(pool: Ranges, turn: number): string {
   throw new Error('a set without characters');
 }
 
+/** A move with the states on both sides of it. */
+export interface Step extends Move {
+  readonly state: number;
+}
+
 /** Of a larger set of characters the first ones are enough. */
 const MOST_CHARACTERS = 200;
 
@@ -44,6 +49,7 @@ export class Routes {
   readonly #from: readonly (readonly [state: number, move: Move] | null)[];
   /** The states in the order in which they are reached, the nearest first. */
   readonly order: readonly number[];
+  #steps: readonly Step[] | null = null;
 
   constructor(automaton: Automaton) {
     this.automaton = automaton;
@@ -69,6 +75,19 @@ export class Routes {
   /** True where some text is accepted from there. */
   leadsOn(state: number): boolean {
     return Number.isFinite(this.#far[state]);
+  }
+
+  /** Every move that leads on, those first that the shortest texts take. */
+  get steps(): readonly Step[] {
+    if (this.#steps !== null) return this.#steps;
+    const length = ({ state, to }: Step) => this.lengthTo(state) + this.lengthFrom(to);
+    const steps = this.order.flatMap((state) =>
+      (this.automaton.states[state]?.moves ?? [])
+        .filter(({ to }) => this.leadsOn(to))
+        .map(({ on, to }): Step => ({ state, on, to })),
+    );
+    this.#steps = steps.sort((a, b) => length(a) - length(b));
+    return this.#steps;
   }
 
   /** A readable character that a move is made on. */
@@ -192,20 +211,14 @@ export function coveringWords(automaton: Automaton, most: number, turn = 0): rea
  * words first, at most `most`.
  */
 export function transitionWords(routes: Routes, most: number, turn = 0): readonly string[] {
-  const { states } = routes.automaton;
-  const moves = routes.order
-    .flatMap((state) => (states[state]?.moves ?? []).map((move) => ({ state, move })))
-    .filter(({ move }) => routes.leadsOn(move.to))
-    .map((one) => ({ ...one, length: routes.lengthTo(one.state) + 1 + routes.lengthFrom(one.move.to) }))
-    .sort((a, b) => a.length - b.length);
-  const words = new Set<string>(states[0]?.accepts ? [''] : []);
+  const words = new Set<string>(routes.automaton.states[0]?.accepts ? [''] : []);
   const taken = new Set<number>();
-  for (const { state, move } of moves) {
+  for (const step of routes.steps) {
     if (words.size >= most) break;
-    if (taken.has(numberOf(routes.automaton, state, move))) continue;
-    const length = routes.lengthTo(state);
-    const before = routes.to(state, turn) + routes.characterOf(move.on, turn + length);
-    const word = before + routes.onFrom(move.to, length + 1, turn);
+    if (taken.has(numberOf(routes.automaton, step.state, step))) continue;
+    const length = routes.lengthTo(step.state);
+    const before = routes.to(step.state, turn) + routes.characterOf(step.on, turn + length);
+    const word = before + routes.onFrom(step.to, length + 1, turn);
     for (const one of movesOf(routes.automaton, word)) taken.add(one);
     words.add(word);
   }
