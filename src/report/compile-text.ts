@@ -1,6 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
 import type { Entry } from '../core/model/index.js';
-import { plural } from './probe-text.js';
+import { plural } from './counts.js';
 import { columns, type Look, paintFor } from './table.js';
 
 /** What a compilation found and made. */

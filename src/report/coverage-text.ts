@@ -1,3 +1,5 @@
+import { counted } from './counts.js';
+
 /** How many cases there are, how many of them were written, and of which rules some were left out. */
 export interface Covered {
   readonly made: number;
@@ -15,15 +17,14 @@ export interface Covered {
  */
 export function coverageText(coverage: Covered, only: string | null): string {
   const { made, selected, rules, covered, unmade, leftOut } = coverage;
-  const count = (number: number) => number.toLocaleString('en');
   const taken = only === null ? '' : ` This format takes ${only}.`;
-  const beyond = unmade === 0 ? '' : ` Near misses beyond the budget of their patterns: ${count(unmade)}.`;
-  if (selected === made) return `${count(selected)} cases of ${count(rules)} rules.${beyond}${taken}\n`;
+  const beyond = unmade === 0 ? '' : ` Near misses beyond the budget of their patterns: ${counted(unmade)}.`;
+  if (selected === made) return `${counted(selected)} cases of ${counted(rules)} rules.${beyond}${taken}\n`;
   const most = [...leftOut].sort((a, b) => b.leftOut - a.leftOut);
-  const named = most.slice(0, 3).map((one) => `${one.rule} (${count(one.leftOut)})`);
+  const named = most.slice(0, 3).map((one) => `${one.rule} (${counted(one.leftOut)})`);
   const more =
-    most.length > 3 ? ` and ${most.length === 4 ? 'one more rule' : `${count(most.length - 3)} more rules`}` : '';
-  return `${count(selected)} of ${count(made)} cases, the most telling first: ${count(covered)} of ${count(rules)} rules have one.
-Left out: ${count(made - selected)}, most of them of ${named.join(', ')}${more}.${beyond}${taken}
+    most.length > 3 ? ` and ${most.length === 4 ? 'one more rule' : `${counted(most.length - 3)} more rules`}` : '';
+  return `${counted(selected)} of ${counted(made)} cases, the most telling first: ${counted(covered)} of ${counted(rules)} rules have one.
+Left out: ${counted(made - selected)}, most of them of ${named.join(', ')}${more}.${beyond}${taken}
 `;
 }

@@ -1,3 +1,5 @@
+import { counted } from './counts.js';
+
 /** What was made of each ruleset. */
 export interface FillLine {
   readonly ruleset: string;
@@ -10,11 +12,8 @@ export interface FillLine {
 export function fillText(lines: readonly FillLine[]): string {
   return lines
     .map(({ ruleset, rows, fixed, short }) => {
-      const made = `${(rows - fixed).toLocaleString('en')} made up`;
-      const parts = [
-        ...(fixed > 0 ? [`${fixed.toLocaleString('en')} given`] : []),
-        ...(rows > fixed || fixed === 0 ? [made] : []),
-      ];
+      const made = `${counted(rows - fixed)} made up`;
+      const parts = [...(fixed > 0 ? [`${counted(fixed)} given`] : []), ...(rows > fixed || fixed === 0 ? [made] : [])];
       return `${ruleset}: ${parts.join(', ')}${short === null ? '' : `; ${short}`}\n`;
     })
     .join('');

@@ -1,6 +1,7 @@
 import type { Mismatch, ProbeResult, RuleRow } from '../agreement/index.js';
 import type { Schema } from '../core/declare/index.js';
 import type { Constraint } from '../core/model/index.js';
+import { counted, plural } from './counts.js';
 import { columns, type Look, type Paint, paintFor } from './table.js';
 import { shownInput } from './values.js';
 
@@ -119,8 +120,8 @@ function verdictLine(
   { rulesets, layers, cases, answers, notApplicable, mismatches, known }: ProbeResult,
   paint: Paint,
 ): string {
-  const asked = `${cases} cases over ${plural(rulesets.length, 'ruleset')}, ${plural(layers.length, 'layer')}, ${answers} answers`;
-  const told = `${notApplicable} not applicable, ${plural(known.length, 'known difference')}`;
+  const asked = `${counted(cases)} cases over ${plural(rulesets.length, 'ruleset')}, ${plural(layers.length, 'layer')}, ${counted(answers)} answers`;
+  const told = `${counted(notApplicable)} not applicable, ${plural(known.length, 'known difference')}`;
   const verdict =
     mismatches.length === 0
       ? paint.green(paint.bold('All layers agree.'))
@@ -132,8 +133,4 @@ const MOST_WORDS = 70;
 
 function cut(reason: string): string {
   return reason.length <= MOST_WORDS ? reason : `${reason.slice(0, MOST_WORDS - 1)}…`;
-}
-
-export function plural(count: number, what: string): string {
-  return `${count} ${what}${count === 1 ? '' : 's'}`;
 }

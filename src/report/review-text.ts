@@ -1,5 +1,5 @@
 import { type Finding, type Severity, severities } from '../core/review/index.js';
-import { plural } from './probe-text.js';
+import { plural } from './counts.js';
 import { columns, type Look, type Paint, paintFor } from './table.js';
 import { shownValue } from './values.js';
 

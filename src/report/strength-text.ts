@@ -1,5 +1,5 @@
 import type { LayerStrength, MutantOutcome, Strength } from '../agreement/strength/index.js';
-import { plural } from './probe-text.js';
+import { counted, plural } from './counts.js';
 import { columns, type Look, type Paint, paintFor } from './table.js';
 
 /** Longer lines of a layer's text are cut. */
@@ -49,8 +49,8 @@ function figureOf({ mutants, layers, cases, mistakes }: Strength, paint: Paint):
   const sum = (of: (one: LayerStrength) => number) => layers.reduce((total, one) => total + of(one), 0);
   const [killed, survived] = [sum((one) => one.killed), sum((one) => one.survived)];
   const real = mutants.length - sum((one) => one.equivalent);
-  const verdict = survived === 0 ? paint.green('none missed') : paint.red(`${survived} missed`);
+  const verdict = survived === 0 ? paint.green('none missed') : paint.red(`${counted(survived)} missed`);
   const share = real === 0 ? 100 : Math.floor((1000 * killed) / real) / 10;
   const planted = `${plural(mutants.length, 'mistake')} of ${mistakes} kinds planted in ${plural(layers.length, 'layer')}`;
-  return `${planted}: ${cases.toLocaleString('en')} cases catch ${killed} of the ${real} that make a difference (${share} %), ${verdict}.`;
+  return `${planted}: ${counted(cases)} cases catch ${counted(killed)} of the ${counted(real)} that make a difference (${share} %), ${verdict}.`;
 }
