@@ -21,11 +21,13 @@ export interface CasesOptions {
   readonly engine?: EngineName;
   readonly module?: readonly string[];
   readonly url?: readonly string[];
+  readonly scratch?: readonly string[];
   readonly format: 'jsonl' | 'json' | 'csv' | 'sql' | 'test' | 'text';
 }
 
 /** Writes the boundary cases, the most telling first, to standard output or whole into a file; and what was left out. */
 export async function cases(project: Project, options: CasesOptions, terminal: Terminal): Promise<number> {
+  if (options.scratch !== undefined) throw new ProblemError([problems.scratchAlone(null)]);
   const { asked } = narrowed(project, options);
   const sets = caseSetsFor(asked, project.schema);
   const format = formats[options.format](project, options, terminal);

@@ -1,5 +1,6 @@
 import { createRequire } from 'node:module';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
+import { scratchServers } from '../agreement/strength/index.js';
 import { problemsOf } from '../core/messages/index.js';
 import { type Wire, wires } from '../core/model/index.js';
 import { tableTargets } from '../core/targets/index.js';
@@ -23,6 +24,7 @@ const FINDINGS = 1;
 
 const codeOf: { readonly [problem: string]: number } = {
   layer_unreachable: OUT_OF_REACH,
+  scratch_unreachable: OUT_OF_REACH,
   driver_missing: OUT_OF_REACH,
   file_edited: FINDINGS,
 };
@@ -124,6 +126,12 @@ function programFor(terminal: Terminal, finish: (code: number) => void): Command
     .option(
       '--strength',
       'plant mistakes in every compiled layer instead, and tell what the cases catch (text or json)',
+    )
+    .addOption(
+      list(
+        '--scratch <engine=address>',
+        `of --strength: a server of ${scratchServers.join(' or ')} on which databases may be made and dropped`,
+      ),
     )
     .action(async ({ strength: isAsked, ...options }) =>
       finish(await (isAsked === true ? strength : cases)(await project(), options, terminal)),

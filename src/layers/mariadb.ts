@@ -20,7 +20,7 @@ export function mariadbLayer(options: TableOptions): Layer {
         throw new ProblemError([problems.addressMissing(null, 'mariadbLayer')]);
       const sql = tablesSql(options, 'mariadb', surroundings);
       return openTables(
-        await mariadbEngine((await given(options)) ?? (await opened(options))),
+        await mariadbEngine((await given(options)) ?? (await openedMariadb(options))),
         options,
         surroundings,
         sql,
@@ -29,7 +29,8 @@ export function mariadbLayer(options: TableOptions): Layer {
   };
 }
 
-async function opened({ url = '' }: TableOptions): Promise<Opened> {
+/** A connection to the server at an address. @throws ProblemError where there is none */
+export async function openedMariadb({ url = '' }: Pick<TableOptions, 'url'>): Promise<Opened> {
   const address = addressOf(url);
   const loaded = await import('mysql2/promise').catch(() => null);
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'mysql2')]);

@@ -1,3 +1,10 @@
 export { type Measuring, measureStrength } from './measure.js';
 export { byLayer, type LayerStrength, type MutantOutcome, type Strength } from './outcome.js';
-export { mariadbScratch, openScratches, postgresqlScratch, type Scratch, sqliteScratch } from './scratch.js';
+export {
+  mariadbScratch,
+  openScratches,
+  postgresqlScratch,
+  type Scratch,
+  scratchServers,
+  sqliteScratch,
+} from './scratch.js';

@@ -17,6 +17,8 @@ export interface Measuring {
   readonly scratches: readonly Scratch[];
   readonly leftOut?: Strength['leftOut'];
   readonly progress?: Progress;
+  /** Asks to stop: what was planted is removed, and its reason thrown. */
+  readonly stop?: AbortSignal | null;
   /** Gives all cases to mutants that are proved to make no difference, too: a case that tells one apart is unsound. */
   readonly triesProofs?: boolean;
 }
@@ -29,7 +31,7 @@ const FIRST = 60;
  * not tell is proved to make no difference, left undecided with the reason, or a survivor.
  */
 export async function measureStrength(asked: Schema, schema: Schema, measuring: Measuring): Promise<Strength> {
-  const { scratches, leftOut = [], progress = () => {}, triesProofs = false } = measuring;
+  const { scratches, leftOut = [], progress = () => {}, stop = null, triesProofs = false } = measuring;
   const bases = new Bases(schema);
   const ledger = ledgerOf(schema);
   const mutants: MutantOutcome[] = [];
@@ -46,7 +48,13 @@ export async function measureStrength(asked: Schema, schema: Schema, measuring: 
       ...scratches.map((scratch) => tableBench(model, schema, scratch)),
     ];
     for (const bench of benches) {
-      const found = await measureBench(bench, model, schema, cases, { equivalence, ledger, progress, triesProofs });
+      const found = await measureBench(bench, model, schema, cases, {
+        equivalence,
+        ledger,
+        progress,
+        stop,
+        triesProofs,
+      });
       mutants.push(...found.mutants);
       unsound.push(...found.unsound);
     }
@@ -67,6 +75,7 @@ interface Surrounding {
   readonly equivalence: Equivalence;
   readonly ledger: readonly Entry[];
   readonly progress: Progress;
+  readonly stop: AbortSignal | null;
   readonly triesProofs: boolean;
 }
 
@@ -75,7 +84,7 @@ async function measureBench(
   model: Schema[number],
   schema: Schema,
   all: readonly Case[],
-  { equivalence, ledger, progress, triesProofs }: Surrounding,
+  { equivalence, ledger, progress, stop, triesProofs }: Surrounding,
 ): Promise<{ readonly mutants: readonly MutantOutcome[]; readonly unsound: readonly string[] }> {
   const { name, layer, text } = bench;
   const fidelities = fidelitiesOf(layer as Layer, ledger);
@@ -93,6 +102,7 @@ async function measureBench(
   const outcomes: MutantOutcome[] = [];
   const seen = new Set([withoutMarks(text)]);
   for (const [at, mutant] of planted.entries()) {
+    stop?.throwIfAborted();
     progress(`${model.ruleset} in ${name}`, at, planted.length);
     const mutated = bench.textOf(mutant);
     const isInText = !('handling' in mutant.plant);

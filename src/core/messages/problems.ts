@@ -256,6 +256,22 @@ export const problems = {
     `The layer "${name}" can't be reached: ${reason}`,
     'Mend what it says, or leave the layer out with --layer.',
   ]),
+  scratchInvalid: entry('scratch_invalid', (known) => [
+    '--scratch takes <engine>=<address>, of an engine that has a server and is compiled for.',
+    `Name one of ${known}, as in --scratch mariadb=mysql://root@127.0.0.1:3306/.`,
+  ]),
+  scratchUnreachable: entry('scratch_unreachable', (reason) => [
+    reason,
+    'Mend what it says, or leave --scratch out: that layer is left out then, or runs in this process.',
+  ]),
+  scratchRefused: entry('scratch_refused', (engine, reason) => [
+    `The server that --scratch names for ${engine} makes no scratch database: ${reason}`,
+    'Give an account that may create and drop databases (of PostgreSQL, schemas in the database that the address names).',
+  ]),
+  scratchAlone: entry('scratch_alone', () => [
+    '--scratch says where --strength plants mistakes, and --strength is not asked for.',
+    'Add --strength, or leave --scratch out.',
+  ]),
   recordInvalid: entry('record_invalid', (reason) => [
     `The record is not JSON: ${reason}.`,
     `Give one object, as in echo-rule try kiln '{"code":"K01","hottest":1280}', or - to read it from standard input.`,
