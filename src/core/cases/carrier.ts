@@ -52,11 +52,15 @@ export class Carrier {
   carried(row: Row, wire: Wire): Input {
     const usual = this.#usual[wire];
     if (usual !== null) return this.#like(usual, row, wire) ?? this.#whole(row, wire);
+    const first = this.#first(row, wire);
+    this.#usual[wire] = first;
+    return { ...first.input };
+  }
+
+  #first(row: Row, wire: Wire): Usual {
     const names = Object.keys(row);
-    const input = this.#whole(row, wire);
     const entries = new Map(names.map((name) => [name, this.#field(name, row[name] ?? null, wire)]));
-    this.#usual[wire] = { row, names, input, entries };
-    return { ...input };
+    return { row, names, input: this.#whole(row, wire), entries };
   }
 
   /** What a record carries that differs from the usual one in fields of one entry each; null for any other. */

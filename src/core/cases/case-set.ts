@@ -113,10 +113,13 @@ class Writing {
 
 /** What a draft sends; of a form, with what only the page has. */
 function withEntries({ wire, does }: Draft, input: unknown, entries: { readonly [name: string]: unknown }): unknown {
-  const isForm = wire === 'form' && does !== 'patch' && typeof input === 'object' && input !== null;
-  const names = isForm ? Object.keys(entries).filter((name) => !Object.hasOwn(input, name)) : [];
-  if (!isForm || names.length === 0) return input;
-  return { ...input, ...Object.fromEntries(names.map((name) => [name, entries[name]])) };
+  if (wire !== 'form' || does === 'patch' || typeof input !== 'object' || input === null) return input;
+  return withMissing(input, Object.entries(entries));
+}
+
+function withMissing(input: object, entries: readonly (readonly [name: string, value: unknown])[]): object {
+  const missing = entries.filter(([name]) => !Object.hasOwn(input, name));
+  return missing.length === 0 ? input : { ...input, ...Object.fromEntries(missing) };
 }
 
 function tiedIn({ constraints }: Schema[number]): readonly Path[] {

@@ -91,9 +91,12 @@ export function changed(
 
 /** True where one of some fields is at one of the paths, within what is there, or around it. */
 function isAmong(fields: readonly Path[], paths: readonly Path[]): boolean {
-  const isWithin = (inner: Path, outer: Path) =>
-    inner.startsWith(outer) && (inner.length === outer.length || /[.[]/.test(inner.charAt(outer.length)));
   return fields.some((field) => paths.some((path) => isWithin(field, path) || isWithin(path, field)));
+}
+
+function isWithin(inner: Path, outer: Path): boolean {
+  if (!inner.startsWith(outer)) return false;
+  return inner.length === outer.length || /[.[]/.test(inner.charAt(outer.length));
 }
 
 /** The base on one wire with one raw entry, whatever it is; undefined leaves the key out. */

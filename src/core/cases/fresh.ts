@@ -56,11 +56,8 @@ export class Fresh {
 
   /** What a draft sends, with values of its own, the same ones for the same id. */
   freshened(draft: Draft, id: string): unknown {
-    const { model } = this.#context;
-    const isMet =
-      draft.existing !== undefined || draft.before?.some(({ ruleset }) => ruleset === model.ruleset) === true;
-    if (isMet || typeof draft.input !== 'object' || draft.input === null || Array.isArray(draft.input))
-      return draft.input;
+    if (isMet(draft, this.#context.model.ruleset)) return draft.input;
+    if (typeof draft.input !== 'object' || draft.input === null || Array.isArray(draft.input)) return draft.input;
     const subjects = this.#subjects.get(draft.constraint) ?? [];
     const { wire } = draft;
     const given = draft.input as Input;
@@ -89,8 +86,8 @@ export class Fresh {
   /** True where the base with that value would keep every rule that mentions the field. */
   #keeps({ field, rules, baseWith }: FreshField, value: Value): boolean {
     const judging = baseWith(value);
-    const isKept = rules.every(({ predicate, over }) => over !== null || judging.truth(predicate) !== false);
-    return isKept && canonicalValue(field, value) === value;
+    for (const { predicate, over } of rules) if (over === null && judging.truth(predicate) === false) return false;
+    return canonicalValue(field, value) === value;
   }
 
   #drawn(fresh: FreshField, id: string): Value {
@@ -107,6 +104,11 @@ export class Fresh {
     fresh.inVain += MOST_DRAWN;
     return null;
   }
+}
+
+/** True for a draft with a stored record of its own kind. */
+function isMet({ existing, before }: Draft, ruleset: string): boolean {
+  return existing !== undefined || before?.some((stored) => stored.ruleset === ruleset) === true;
 }
 
 /** A field that gets a value of its own in each case. */

@@ -107,16 +107,17 @@ function canonicalField(field: Field, value: Value, pointer: string, putting: Pu
     const record = canonicalRecord(field.fields, value as Row, pointer, putting);
     return field.optional && isAbsent(field, record, pointer, putting) ? null : record;
   }
-  const { item } = field;
-  if (item !== null) {
-    return (value as readonly Value[]).map((one, index) =>
-      filledField(item, canonicalField(item, one, `${pointer}/${index}`, putting), `${pointer}/${index}`, putting),
-    );
-  }
+  if (field.item !== null) return canonicalItems(field.item, value as readonly Value[], pointer, putting);
   const form = canonicalValue(field, value);
   if (putting.wire !== 'row') return form;
   if (form !== value) noted(putting, pointer);
   return value;
+}
+
+function canonicalItems(item: Field, values: readonly Value[], pointer: string, putting: Putting): Value {
+  return values.map((one, index) =>
+    filledField(item, canonicalField(item, one, `${pointer}/${index}`, putting), `${pointer}/${index}`, putting),
+  );
 }
 
 /** All of it is absent: an unticked box of a form is not there either, but what could not be read is. */

@@ -47,7 +47,7 @@ export function check(judged: Judged, by: JudgedBy, sent: Sent | null, memory: M
   const checking = new Checking(judged, by, sent, memory);
   const told = checking.all();
   // Without the stored rows every look-up is unknown, which is not broken.
-  const lookups = store === null ? [] : by.lookups.flatMap((lookup) => checking.brokenAnew(lookup));
+  const lookups = store === null ? [] : checking.lookups();
   return lookups.length === 0 ? { certain: told, possible: [] } : withLookups(judged, by, told, lookups);
 }
 
@@ -152,21 +152,33 @@ class Checking {
     const tops = this.#by.tops.get(rule);
     const { decoding, clock } = this.#judged;
     const { outcomes } = decoding;
-    if (memory === null || tops === undefined || outcomes === null) return this.brokenAnew(rule).map(brokenAt);
+    if (memory === null || tops === undefined || outcomes === null) return this.#brokenAnew(rule);
     const known = memory.ofRule(rule, tops, outcomes, clock);
     if (known !== null) return known;
-    const broken = this.brokenAnew(rule).map(brokenAt);
+    const broken = this.#brokenAnew(rule);
     memory.noteRule(rule, { of: tops.map((at) => outcomes[at]), clock, broken });
     return broken;
   }
 
-  /** The places at which a named rule or a look-up is broken. */
-  brokenAnew(rule: Constraint): readonly Instance[] {
+  /** The look-ups that are broken. */
+  lookups(): readonly Instance[] {
     const broken: Instance[] = [];
-    for (const indices of everywhere(this.#judged, this.#by, rule, this.#sent)) {
+    for (const lookup of this.#by.lookups) this.#addBroken(lookup, broken);
+    return broken;
+  }
+
+  /** The places at which a named rule is broken. */
+  #brokenAnew(rule: Constraint): readonly Broken[] {
+    const broken: Instance[] = [];
+    this.#addBroken(rule, broken);
+    return broken.map(brokenAt);
+  }
+
+  #addBroken(rule: Constraint, broken: Instance[]): void {
+    for (const indices of everywhere(this.#judged, rule)) {
+      if (!isAsked(this.#judged, this.#by, rule, indices, this.#sent)) continue;
       if (judge(rule.predicate, this.#judgingAt(indices)) === false) broken.push({ constraint: rule, indices });
     }
-    return broken;
   }
 
   #judgingAt(indices: Indices): Judging {
@@ -184,7 +196,8 @@ export function questions(
   return by.lookups.flatMap((constraint) => {
     const { predicate } = constraint;
     if (predicate.op !== 'asks') return [];
-    return everywhere(judged, by, constraint, sent).flatMap((indices) => {
+    return everywhere(judged, constraint).flatMap((indices) => {
+      if (!isAsked(judged, by, constraint, indices, sent)) return [];
       const values = predicate.of.map((path) => judgingOf(judged, indices).value(path));
       if (values.includes(null)) return [];
       if (subjectsOf(judged, by, constraint, indices).some((pointer) => faulty.has(pointer))) return [];
@@ -197,11 +210,9 @@ function brokenAt({ constraint, indices }: Instance): Broken {
   return { constraint, pointer: pointerToPath(constraint.blame, indices) };
 }
 
-/** The items at which a named rule or a look-up is judged, one and no item outside all lists. */
-function everywhere(judged: Judged, by: JudgedBy, constraint: Constraint, sent: Sent | null): readonly Indices[] {
-  const list = constraint.over === null ? constraint.owner : `${constraint.over}[]`;
-  const at = instancesOf(judged.canonical.row, list);
-  return at.filter((indices) => isAsked(judged, by, constraint, indices, sent));
+/** The items that a named rule or a look-up is about; outside all lists one place. */
+function everywhere({ canonical }: Judged, { over, owner }: Constraint): readonly Indices[] {
+  return instancesOf(canonical.row, over === null ? owner : `${over}[]`);
 }
 
 /** The pointers of what a constraint mentions at one place. */
@@ -220,25 +231,33 @@ function isAsked(judged: Judged, by: JudgedBy, constraint: Constraint, indices: 
   const { predicate, facet, owner } = constraint;
   if (predicate.op === 'bounded' || predicate.op === 'closed') return false;
   if (predicate.op === 'typed' && decoding.refused.size === 0) return false;
+  // Most records can be read, are whole and have no records within: what is asked of others has functions of its own,
+  // so that nothing is made for them here.
   if (predicate.op !== 'typed' && (decoding.refused.size > 0 || decoding.over.size > 0)) {
-    const unread = (pointer: string) => isUnder(pointer, decoding.refused) || isUnder(pointer, decoding.over);
-    if (subjectsOf(judged, by, constraint, indices).some(unread)) return false;
+    if (mentionsUnread(judged, subjectsOf(judged, by, constraint, indices))) return false;
   }
-  if (sent !== null) {
-    const among = subjectsOf(judged, by, constraint, indices).map((pointer) => sent.has(pointer));
-    if (!(sent.complete ? among.includes(true) : among.every(Boolean))) return false;
-  }
+  if (sent !== null && !isAmongSent(sent, subjectsOf(judged, by, constraint, indices))) return false;
   // A derived value is required only where all that it is worked out from is there.
-  if (predicate.op === 'given' && facet && owner !== constraint.blame) {
-    const judging = judgingOf(judged, indices);
-    if (constraint.subjects.some((path) => judging.value(path) === null)) return false;
-  }
+  if (predicate.op === 'given' && facet && owner !== constraint.blame && !areThere(judged, constraint, indices))
+    return false;
   // What an absent optional record would have in it is not there to be missed.
-  return !(facet && isWithinAbsent(judged, owner, indices));
+  return !(facet && owner.includes('.') && isWithinAbsent(judged, owner, indices));
+}
+
+function mentionsUnread({ decoding }: Judged, subjects: readonly string[]): boolean {
+  return subjects.some((pointer) => isUnder(pointer, decoding.refused) || isUnder(pointer, decoding.over));
+}
+
+function isAmongSent(sent: Sent, subjects: readonly string[]): boolean {
+  return sent.complete ? subjects.some((pointer) => sent.has(pointer)) : subjects.every((pointer) => sent.has(pointer));
+}
+
+function areThere(judged: Judged, { subjects }: Constraint, indices: Indices): boolean {
+  const judging = judgingOf(judged, indices);
+  return subjects.every((path) => judging.value(path) !== null);
 }
 
 function isWithinAbsent({ canonical }: Judged, path: Path, indices: Indices): boolean {
-  if (!path.includes('.')) return false;
   const above = path.split('.').slice(0, -1);
   return above.some((_, at) => valueIn(canonical.row, above.slice(0, at + 1).join('.'), indices) === null);
 }

@@ -192,19 +192,20 @@ function emptyOf({ fields, item }: Field): Value {
 
 function decodeField(field: Field, given: unknown, pointer: string, reading: Reading): Value {
   if (field.fields !== null) return decodeRecord(field.fields, given, pointer, reading);
-  const { item } = field;
-  if (item !== null) {
-    if (given === undefined || given === null) return [];
-    if (!Array.isArray(given)) noted(reading, 'refused', pointer);
-    else if (given.length > mostItems(field)) noted(reading, 'over', pointer);
-    else return given.map((one, index) => decodeField(item, one, `${pointer}/${index}`, reading));
-    return [];
-  }
+  if (field.item !== null) return decodeItems(field, field.item, given, pointer, reading);
   if (isMissing(given, reading.wire)) noted(reading, 'missing', pointer);
   const { value, over } = reading.wire === 'form' ? fromForm(field, given) : decoded(field, given, reading.wire);
   if (over === true) noted(reading, 'over', pointer);
   else if (value === undefined) noted(reading, 'refused', pointer);
   return value ?? null;
+}
+
+function decodeItems(field: Field, item: Field, given: unknown, pointer: string, reading: Reading): Value {
+  if (given === undefined || given === null) return [];
+  if (!Array.isArray(given)) noted(reading, 'refused', pointer);
+  else if (given.length > mostItems(field)) noted(reading, 'over', pointer);
+  else return given.map((one, index) => decodeField(item, one, `${pointer}/${index}`, reading));
+  return [];
 }
 
 function isMissing(given: unknown, wire: Wire): boolean {

@@ -1,7 +1,7 @@
 import type { Model, Value, Wire } from '../model/index.js';
 import { type Canonical, canonicaliseAfter } from './canonicalise.js';
 import { type Decoding, decodingOf, isRecord, outcomeOf } from './decode.js';
-import { readForm } from './form.js';
+import { entriesOf, readForm } from './form.js';
 import type { ReadBy, Taken } from './judged-by.js';
 import { copied, isSame, type Memory, type Outcome } from './memory.js';
 
@@ -93,8 +93,14 @@ export class Following {
 
   /** What came in for a field: of a form, what all the names that lead to it make together. */
   #rawOf(taken: Taken, input: Given, wire: Wire, last: Last): unknown {
-    const { name } = taken.field;
-    if (wire !== 'form') return Object.hasOwn(input, name) ? input[name] : undefined;
+    const { name, fields, item } = taken.field;
+    const given = Object.hasOwn(input, name) ? input[name] : undefined;
+    if (wire !== 'form') return given;
+    if (fields === null && item === null) {
+      // Only its own name leads to a field with one value.
+      const entries = entriesOf(given);
+      return entries.length === 0 ? undefined : entries;
+    }
     const own: { [name: string]: unknown } = {};
     for (let at = 0; at < last.names.length; at += 1) {
       const one = last.names[at] as string;

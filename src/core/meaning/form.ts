@@ -39,8 +39,7 @@ export function readForm(
   const root: Node = { entries: [], inner: null };
   const strange: string[] = [];
   for (const name of Object.keys(input)) {
-    const given = input[name];
-    const entries = Array.isArray(given) ? given : given === undefined || given === null ? [] : [given];
+    const entries = entriesOf(input[name]);
     // A name without an entry is not sent.
     if (entries.length === 0) continue;
     const known = ways.get(name);
@@ -53,6 +52,11 @@ export function readForm(
     }
   }
   return { tree: recordOf(fields, root), strange };
+}
+
+/** What came under one name, as the entries that they are. */
+export function entriesOf(given: unknown): readonly unknown[] {
+  return Array.isArray(given) ? given : given === undefined || given === null ? [] : [given];
 }
 
 function stepsOf(name: string): readonly string[] {

@@ -7,6 +7,8 @@ export const refersTo: Operator<'refersTo'> = {
   judge({ of, to, key }, judging) {
     const rows = judging.stored(to);
     const value = judging.value(of);
-    return rows === null || value === null ? null : rows.some((row) => valueAt(row, key) === value);
+    if (rows === null || value === null) return null;
+    for (const row of rows) if (valueAt(row, key) === value) return true;
+    return false;
   },
 };

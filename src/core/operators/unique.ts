@@ -1,4 +1,4 @@
-import type { Value } from '../model/index.js';
+import type { Predicate, Row, Value } from '../model/index.js';
 import type { Judging, Operator } from './operator.js';
 import { foldCase } from './order.js';
 
@@ -10,12 +10,29 @@ export const unique: Operator<'unique'> = {
   mentions: ({ of, among }, inside) => [...of, ...(among === null ? [] : inside.predicate(among))],
   judge({ of, fold, among }, judging) {
     const rows = judging.stored(null);
-    if (rows === null || of.some((path) => judging.value(path) === null)) return null;
+    if (rows === null) return null;
+    for (const path of of) if (judging.value(path) === null) return null;
     if (rows.length === 0) return true;
-    const counts = (one: Judging) => among === null || one.truth(among) === true;
-    if (!counts(judging)) return true;
-    const folded = (value: Value) => (fold === 'case' && typeof value === 'string' ? foldCase(value) : value);
-    const same = (other: Judging) => of.every((path) => folded(other.value(path)) === folded(judging.value(path)));
-    return !rows.map((row) => judging.on(row)).some((other) => counts(other) && same(other));
+    return !counts(among, judging) || !isThere(rows, judging, of, fold, among);
   },
 };
+
+type Unique = Extract<Predicate, { op: 'unique' }>;
+
+/** True for a record that is among those of which no two may be the same. */
+function counts(among: Unique['among'], record: Judging): boolean {
+  return among === null || record.truth(among) === true;
+}
+
+function isThere(
+  rows: readonly Row[],
+  judging: Judging,
+  of: Unique['of'],
+  fold: Unique['fold'],
+  among: Unique['among'],
+): boolean {
+  const folded = (value: Value) => (fold === 'case' && typeof value === 'string' ? foldCase(value) : value);
+  const own = of.map((path) => folded(judging.value(path)));
+  const isSame = (other: Judging) => of.every((path, at) => folded(other.value(path)) === own[at]);
+  return rows.map((row) => judging.on(row)).some((other) => counts(among, other) && isSame(other));
+}

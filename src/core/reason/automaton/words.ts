@@ -116,9 +116,14 @@ export class Routes {
 
   /** Those of the moves behind which a text may end within so many characters. */
   withinFrom(moves: readonly Move[], most: number): readonly Move[] {
-    const fits = ({ to }: Move) => this.leadsOn(to) && this.lengthFrom(to) <= most;
     // All of them, most of the time.
-    return moves.every(fits) ? moves : moves.filter(fits);
+    for (const { to } of moves)
+      if (!this.#isWithin(to, most)) return moves.filter((one) => this.#isWithin(one.to, most));
+    return moves;
+  }
+
+  #isWithin(state: number, most: number): boolean {
+    return this.leadsOn(state) && this.lengthFrom(state) <= most;
   }
 
   /** The states that the shortest way to a state goes through, with the move into each. */
