@@ -43,7 +43,10 @@ function isPartLinear({ walked }: PatternPart): boolean {
 /** Whether texts can be made that a backtracking matcher does not get done with. */
 export function dangerOf(pattern: Pattern): Danger {
   const parts = orConstruct(() => readParts(pattern));
-  if (typeof parts === 'string') return { is: 'unproved', why: `it uses ${parts}`, isRegular: false };
+  return typeof parts === 'string' ? { is: 'unproved', why: `it uses ${parts}`, isRegular: false } : dangerIn(parts);
+}
+
+function dangerIn(parts: readonly PatternPart[]): Danger {
   let why = '';
   for (const part of parts) {
     if (isPartLinear(part)) continue;
@@ -63,9 +66,9 @@ export function dangerOf(pattern: Pattern): Danger {
   return why === '' ? { is: 'linear' } : { is: 'unproved', why, isRegular: true };
 }
 
-/** True where texts can be made whose time to be matched doubles with every character or few. */
-export function isExponential(pattern: Pattern): boolean {
-  const danger = dangerOf(pattern);
+/** True where texts can be made whose time to be matched by the parts of a pattern doubles with every character or few. */
+export function isExponential(parts: readonly PatternPart[]): boolean {
+  const danger = dangerIn(parts);
   return danger.is === 'growing' && danger.attack.growth === 'exponential';
 }
 

@@ -3,7 +3,7 @@ import { isScalar, isTextual, type KnownField, sampleOf, valueDomain, valueField
 import { type Constraint, type Entry, type Fidelity, fieldAt } from '../../model/index.js';
 import { isMoment } from '../fractions.js';
 import { everything } from '../target.js';
-import { type TextPattern, textPattern } from './predicates.js';
+import { Drawn } from './drawn.js';
 import { type Control, controlOf } from './types.js';
 
 const exact: Fidelity = { is: 'exact' };
@@ -28,24 +28,6 @@ export function ledgerOf(schema: Schema, wanted = everything): readonly Entry[] 
       return { constraint: constraint.id, target: 'html', becomes, fidelity };
     });
   });
-}
-
-/** What fields are drawn as, each once: a pattern takes time to be put into an attribute. */
-class Drawn {
-  readonly #controls = new Map<KnownField, Control>();
-  readonly #patterns = new Map<KnownField, TextPattern>();
-
-  control(field: KnownField): Control {
-    const known = this.#controls.get(field) ?? controlOf(field);
-    this.#controls.set(field, known);
-    return known;
-  }
-
-  pattern(field: KnownField): TextPattern {
-    const known = this.#patterns.get(field) ?? textPattern(field);
-    this.#patterns.set(field, known);
-    return known;
-  }
 }
 
 function says(constraint: Constraint, field: KnownField, model: Schema[number], drawn: Drawn): Fidelity {

@@ -3,7 +3,7 @@ import { valueText } from './controls.js';
 import { controlId, rowMark } from './names.js';
 import { inPage, recordIn, type Shown, textIn } from './state.js';
 import { type Element, element, type Markup } from './tree.js';
-import { type Control, controlOf, selectOf } from './types.js';
+import { type Control, selectOf } from './types.js';
 
 /** How many rows a list begins with, at most: with script off nobody can add any. */
 const MOST_ROWS = 4;
@@ -159,16 +159,9 @@ function messagePlace(id: string, message: string): Element {
 function controlFor(shown: Shown, field: KnownField, { inOptional }: At): Control {
   const target = targetOf(field);
   const options = target === null ? null : shown.options(target.to);
-  const asked = { ...field, optional: field.optional || inOptional };
-  if (target !== null && options !== null) {
-    const select = selectOf(asked, options);
-    return { ...select, attributes: { ...select.attributes, 'data-refers-to': target.to } };
-  }
-  const control = controlOf(field, shown.say);
-  if (control.element !== 'checkbox') return controlOf(asked, shown.say);
-  // A box that is not ticked says nothing, and is left as it is.
-  const { required, ...others } = control.attributes;
-  return { ...control, attributes: inOptional ? others : control.attributes };
+  if (target === null || options === null) return shown.drawn.control(field, inOptional);
+  const select = selectOf({ ...field, optional: field.optional || inOptional }, options);
+  return { ...select, attributes: { ...select.attributes, 'data-refers-to': target.to } };
 }
 
 /** The text that the control shows: what was sent or is stored, in a new form the default. Secrets are never shown. */

@@ -1,7 +1,7 @@
 import { facetRules } from '../../kinds/index.js';
 import type { Field, Pattern } from '../../model/index.js';
 import {
-  automatonOfPattern,
+  automatonOfParts,
   complement,
   coveringWords,
   damagedCharacters,
@@ -43,15 +43,15 @@ export function textPattern(field: Field): TextPattern {
   const patterns = patternsOf(field);
   if (patterns.length === 0 || changes !== null) return { attribute: framed(core), sample: null, without: changes };
   try {
-    const slow = patterns.find((pattern) => isExponential(pattern));
-    if (slow !== undefined) throw new NotRegular('ways to be read that multiply with every character');
-    const parts = patterns
-      .flatMap((pattern) => readParts(pattern))
+    const read = patterns.map((pattern) => ({ pattern, parts: readParts(pattern) }));
+    if (read.some(({ parts }) => isExponential(parts)))
+      throw new NotRegular('ways to be read that multiply with every character');
+    const [first, ...more] = read
+      .flatMap(({ parts }) => parts)
       .map((part) => ({ ...part, tree: typed(part.tree, facets.case) }));
-    const [first, ...more] = parts;
     const tree = first?.tree ?? { sequence: [] };
-    const declared = facets.pattern == null ? null : automatonOfPattern(facets.pattern as Pattern);
-    const sample = declared === null ? null : (coveringWords(declared, 8).at(-1) ?? null);
+    const declared = read.find(({ pattern }) => pattern === facets.pattern);
+    const sample = declared === undefined ? null : (coveringWords(automatonOfParts(declared.parts), 8).at(-1) ?? null);
     const ahead = more.map(({ tree: other, fits }) => `(?${fits ? '=' : '!'}${inSequence(other)}\\s*$)`).join('');
     const own = `${ahead}${inSequence(tree)}`;
     const attribute = keepsItself(tree, least, most) ? framed(own) : framed(`(?=${core}\\s*$)${own}(?<!\\s)`);

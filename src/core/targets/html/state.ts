@@ -3,6 +3,7 @@ import type { KnownField } from '../../kinds/index.js';
 import { encode, mostNames, readForm } from '../../meaning/index.js';
 import { type Catalogue, english, phrase, type WordKey } from '../../messages/index.js';
 import { isSent, type Row, type Violation } from '../../model/index.js';
+import { Drawn } from './drawn.js';
 import { controlId } from './names.js';
 import type { Say } from './types.js';
 
@@ -45,6 +46,7 @@ export interface Shown {
   label(field: KnownField): string;
   word(key: WordKey, label?: string): string;
   readonly say: Say;
+  readonly drawn: Drawn;
 }
 
 /** Entries in the shape of the record; of more names than anybody reads, none. */
@@ -57,6 +59,7 @@ export function shownOf(model: Model, state: FormState): Shown {
   const { catalogue = english, options = {}, record = null, violations = [] } = state;
   const entries = state.entries ?? (record === null ? null : encode(model, record as Row, 'form'));
   const labels = catalogue.labels ?? {};
+  const say: Say = (key, limit = '', least = '') => phrase(catalogue, { keys: [key], limit, label: least });
   return {
     model,
     tree: entries === null ? null : treeOf(model, entries),
@@ -66,7 +69,8 @@ export function shownOf(model: Model, state: FormState): Shown {
     name: labels[model.ruleset] ?? model.label,
     label: ({ path, label }) => labels[`${model.ruleset}.${path}`] ?? label,
     word: (key, label = '') => phrase(catalogue, { keys: [key], label, limit: '' }),
-    say: (key, limit = '', least = '') => phrase(catalogue, { keys: [key], limit, label: least }),
+    say,
+    drawn: new Drawn(say),
   };
 }
 

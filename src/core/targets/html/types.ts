@@ -15,7 +15,8 @@ import { rangePattern } from './range.js';
 /** Words of a catalogue's entry with its limits in their places. */
 export type Say = (key: string, limit?: string, least?: string) => string;
 
-const inEnglish: Say = (key, limit = '', least = '') => phrase(english, { keys: [key], limit, label: least });
+/** The words of controls in English. */
+export const inEnglish: Say = (key, limit = '', least = '') => phrase(english, { keys: [key], limit, label: least });
 
 /** The control of a field, as data: an element, its attributes, and the options where it has some. */
 export interface Control {
