@@ -261,7 +261,7 @@ export const problems = {
     `Name one of ${known}, as in --scratch mariadb=mysql://root@127.0.0.1:3306/.`,
   ]),
   scratchUnreachable: entry('scratch_unreachable', (reason) => [
-    reason,
+    `The server that --scratch names can't be used: ${reason}`,
     'Mend what it says, or leave --scratch out: that layer is left out then, or runs in this process.',
   ]),
   scratchRefused: entry('scratch_refused', (engine, reason) => [

@@ -8,31 +8,27 @@ import { foldCase } from './order.js';
  */
 export const unique: Operator<'unique'> = {
   mentions: ({ of, among }, inside) => [...of, ...(among === null ? [] : inside.predicate(among))],
-  judge({ of, fold, among }, judging) {
+  judge(predicate, judging) {
     const rows = judging.stored(null);
     if (rows === null) return null;
-    for (const path of of) if (judging.value(path) === null) return null;
+    for (const path of predicate.of) if (judging.value(path) === null) return null;
     if (rows.length === 0) return true;
-    return !counts(among, judging) || !isThere(rows, judging, of, fold, among);
+    return !counts(predicate, judging) || !isAmong(rows, predicate, judging);
   },
 };
 
 type Unique = Extract<Predicate, { op: 'unique' }>;
 
 /** True for a record that is among those of which no two may be the same. */
-function counts(among: Unique['among'], record: Judging): boolean {
+function counts({ among }: Unique, record: Judging): boolean {
   return among === null || record.truth(among) === true;
 }
 
-function isThere(
-  rows: readonly Row[],
-  judging: Judging,
-  of: Unique['of'],
-  fold: Unique['fold'],
-  among: Unique['among'],
-): boolean {
+/** True where one of the rows that count has the same values as the record. */
+function isAmong(rows: readonly Row[], predicate: Unique, judging: Judging): boolean {
+  const { of, fold } = predicate;
   const folded = (value: Value) => (fold === 'case' && typeof value === 'string' ? foldCase(value) : value);
   const own = of.map((path) => folded(judging.value(path)));
   const isSame = (other: Judging) => of.every((path, at) => folded(other.value(path)) === own[at]);
-  return rows.map((row) => judging.on(row)).some((other) => counts(among, other) && isSame(other));
+  return rows.map((row) => judging.on(row)).some((other) => counts(predicate, other) && isSame(other));
 }
