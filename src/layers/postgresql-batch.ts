@@ -25,7 +25,8 @@ interface Shape {
 
 /**
  * Tries many cases in one call: an anonymous block with an exception handler a case, which undoes it. Nothing is
- * created; the answers come back in a setting of the transaction. A text with U+0000 can't stand in a statement: it is
+ * created; the answers come back in a setting of the transaction. Its variables have names that no column has: the
+ * engine would not know which of both is meant. A text with U+0000 can't stand in a statement: it is
  * tried by itself.
  */
 export async function postgresqlBatch(
@@ -37,16 +38,16 @@ export async function postgresqlBatch(
   if (shapes.length === 0) return attempts.map(() => null);
   const sql = `DO $echo_rule$
 DECLARE
-  answers text[] := '{}';
-  owner record;
-  stored record;
-  told text;
-  v text[];
-  step integer;
-  state text; said text; rule text; col text; tab text;
+  echo_rule_answers text[] := '{}';
+  echo_rule_owner record;
+  echo_rule_stored record;
+  echo_rule_told text;
+  echo_rule_values text[];
+  echo_rule_step integer;
+  echo_rule_state text; echo_rule_said text; echo_rule_rule text; echo_rule_column text; echo_rule_table text;
 BEGIN
 ${shapes.map((shape) => loop(shape, types)).join('\n')}
-  PERFORM set_config('echo_rule.answers', '[' || array_to_string(answers, ',') || ']', true);
+  PERFORM set_config('echo_rule.answers', '[' || array_to_string(echo_rule_answers, ',') || ']', true);
 END
 $echo_rule$`;
   await connection.run(sql);
@@ -109,47 +110,50 @@ function columnNames({ table: { key, fields } }: RowToWrite): readonly string[] 
 
 /** Tries each case of a shape: its rows go in, and are read as they are then, whatever triggers made of them. */
 function loop({ rows, cases }: Shape, types: ColumnTypes): string {
-  let given = 0;
+  let count = 0;
   const tries = rows.map((row, index) => {
     const { name, key, parent } = row.table;
     const table = spelling.name(name);
     const owning = parent === null ? [] : key.slice(0, parent.key.length);
-    const owner = owning.map((_, at) => `owner.${spelling.name(parent?.key[at]?.name ?? '')}`);
+    const owner = owning.map((_, at) => `echo_rule_owner.${spelling.name(parent?.key[at]?.name ?? '')}`);
     const columns = ownColumns(row).map((one) => ({
       name: one.name,
-      value: `v[${++given + 1}]::${types.get(name)?.get(one.name) ?? 'text'}`,
+      value: `echo_rule_values[${++count + 1}]::${types.get(name)?.get(one.name) ?? 'text'}`,
     }));
     const names = [...owning, ...columns].map((one) => spelling.name(one.name));
     const values = [...owner, ...columns.map(({ value }) => value)];
     const what = names.length === 0 ? 'DEFAULT VALUES' : `(${names.join(', ')}) VALUES (${values.join(', ')})`;
-    const insert = `      step := ${index + 1};
-      INSERT INTO ${table} ${what}${parent === null ? ' RETURNING * INTO owner' : ''};
+    const insert = `      echo_rule_step := ${index + 1};
+      INSERT INTO ${table} ${what}${parent === null ? ` RETURNING * INTO echo_rule_owner` : ''};
       IF NOT FOUND THEN
-        told := '[null';
+        echo_rule_told := '[null';
         RAISE EXCEPTION USING ERRCODE = 'ERU00';
       END IF;`;
     const place = columns.find((one) => one.name === placeColumn(row.table));
     const found = [
-      ...(parent === null ? key.map((one) => `owner.${spelling.name(one.name)}`) : owner),
+      ...(parent === null ? key.map((one) => `echo_rule_owner.${spelling.name(one.name)}`) : owner),
       ...(place === undefined ? [] : [place.value]),
     ].map((value, at) => `${spelling.name(key[at]?.name ?? '')} = ${value}`);
-    const parts = columnNames(row).map((one) => `stored.${spelling.name(one)}::text`);
-    const read = `      SELECT * INTO stored FROM ${table} WHERE ${found.join(' AND ')};
-      told := told || '${index === 0 ? '' : ','}' || CASE WHEN FOUND THEN array_to_json(ARRAY[${parts.join(', ')}])::text ELSE 'null' END;`;
+    const parts = columnNames(row).map((one) => `echo_rule_stored.${spelling.name(one)}::text`);
+    const read = `      SELECT * INTO echo_rule_stored FROM ${table} WHERE ${found.join(' AND ')};
+      echo_rule_told := echo_rule_told || '${index === 0 ? '' : ','}' || CASE WHEN FOUND THEN array_to_json(ARRAY[${parts.join(', ')}])::text ELSE 'null' END;`;
     return { insert, read };
   });
   const data = cases.map(({ at, values }) => `{${[String(at), ...values].map(element).join(',')}}`).join(',');
-  return `  FOREACH v SLICE 1 IN ARRAY ${spelling.text(`{${data}}`)}::text[] LOOP
+  return `  FOREACH echo_rule_values SLICE 1 IN ARRAY ${spelling.text(`{${data}}`)}::text[] LOOP
     BEGIN
-      told := '[';
+      echo_rule_told := '[';
 ${[...tries.map(({ insert }) => insert), ...tries.map(({ read }) => read)].join('\n')}
       RAISE EXCEPTION USING ERRCODE = 'ERU00';
     EXCEPTION
-      WHEN SQLSTATE 'ERU00' THEN answers := answers || format('{"at": %s, "rows": %s]}', v[1], told);
+      WHEN SQLSTATE 'ERU00' THEN
+        echo_rule_answers := echo_rule_answers || format('{"at": %s, "rows": %s]}', echo_rule_values[1], echo_rule_told);
       WHEN OTHERS THEN
-        GET STACKED DIAGNOSTICS state = RETURNED_SQLSTATE, said = MESSAGE_TEXT, rule = CONSTRAINT_NAME, col = COLUMN_NAME, tab = TABLE_NAME;
-        answers := answers || json_build_object('at', v[1]::integer, 'failed', step, 'error', json_build_object(
-          'code', state, 'message', said, 'constraint', rule, 'column', col, 'table', tab))::text;
+        GET STACKED DIAGNOSTICS echo_rule_state = RETURNED_SQLSTATE, echo_rule_said = MESSAGE_TEXT, echo_rule_rule = CONSTRAINT_NAME,
+          echo_rule_column = COLUMN_NAME, echo_rule_table = TABLE_NAME;
+        echo_rule_answers := echo_rule_answers || json_build_object('at', echo_rule_values[1]::integer, 'failed', echo_rule_step, 'error', json_build_object(
+          'code', echo_rule_state, 'message', echo_rule_said, 'constraint', echo_rule_rule,
+          'column', echo_rule_column, 'table', echo_rule_table))::text;
     END;
   END LOOP;`;
 }

@@ -28,7 +28,6 @@ import {
   strictColumns,
   type Table,
 } from '../sql/index.js';
-import { quoteText } from './names.js';
 import { matchesPattern } from './patterns.js';
 import { checkable } from './readings.js';
 import { textType } from './text-types.js';
@@ -78,13 +77,8 @@ const decimal: Typed = (field) => ({
 
 const choice: Typed = (field, table) => {
   if (hasIntegerCodes(field)) return integer(field, table);
-  const codes = codesOf(field).map(String);
-  const most = Math.max(...codes.map((code) => [...code].length));
-  if (field.facets.keptAs === 'enum') {
-    const why = 'the type reads a position as a code, and takes other letter cases and outer space for the same';
-    const type = `enum(${codes.map(quoteText).join(',')}) CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin`;
-    return { type, check: null, fidelity: altering(why, '1') };
-  }
+  // The engine's own enum reads a position as a code, before any CHECK sees the value: the column is of text.
+  const most = Math.max(...codesOf(field).map((code) => [...String(code)].length));
   return { type: textType(most, field, table), isText: true, check: null, fidelity: exact };
 };
 

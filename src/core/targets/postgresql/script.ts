@@ -89,15 +89,17 @@ export const ending = '';
 
 export function drop(texts: readonly TableText[]): string {
   const tables = texts.map(({ table }) => name(table.name)).reverse();
-  const types = texts.flatMap(({ before }) => before).map((one) => /CREATE TYPE (.+?) AS ENUM/.exec(one)?.[1] ?? '');
-  const functions = texts.flatMap(({ table }) =>
-    table.fields.some(({ generated }) => generated === 'updated') ? [ownName(table, 'touched')] : [],
+  const before = texts.flatMap((text) => text.before);
+  const named = (pattern: RegExp) => before.flatMap((one) => pattern.exec(one)?.[1] ?? []);
+  const triggers = texts.flatMap(({ table }) =>
+    table.fields.some(({ generated }) => generated === 'updated') ? [`${name(ownName(table, 'touched'))}()`] : [],
   );
+  const functions = [...named(/CREATE OR REPLACE FUNCTION ("(?:[^"]|"")+"|[^"(]+)/), ...triggers];
   return [
     '-- Drops the tables and every row in them.',
     `DROP TABLE IF EXISTS ${tables.join(', ')};`,
-    ...types.map((type) => `DROP TYPE IF EXISTS ${type};`),
-    ...functions.map((one) => `DROP FUNCTION IF EXISTS ${name(one)}();`),
+    ...functions.map((one) => `DROP FUNCTION IF EXISTS ${one};`),
+    ...named(/CREATE TYPE (.+?) AS ENUM/).map((type) => `DROP TYPE IF EXISTS ${type};`),
   ].join('\n\n');
 }
 

@@ -188,7 +188,8 @@ const strictReadings: PerKind<(field: KnownField) => Sql> = {
 };
 
 function enumText(field: KnownField): Sql {
-  return field.facets.keptAs === 'enum' ? { cast: column(field.column), to: 'text' } : asIs(field);
+  const isEnum = field.facets.keptAs === 'enum' && !hasIntegerCodes(field);
+  return isEnum ? { cast: column(field.column), to: 'text' } : asIs(field);
 }
 
 const naturalReadings: PerKind<(field: KnownField) => Sql> = {

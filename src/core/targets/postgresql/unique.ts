@@ -1,6 +1,6 @@
-import { isTrimmed, type KnownField } from '../../kinds/index.js';
+import { isTextual, type KnownField } from '../../kinds/index.js';
 import { type Problem, problems } from '../../messages/index.js';
-import { longest, printSql, type Table, type UniqueForm, type UniqueRule } from '../sql/index.js';
+import { cutName, longest, partsOf, printSql, type Sql, type Table, type UniqueForm, type UniqueRule } from '../sql/index.js';
 import { spelling } from './names.js';
 import { columnType } from './types.js';
 
@@ -17,14 +17,14 @@ export function fitIndex(fields: readonly KnownField[]): boolean {
 }
 
 function bytesOf(fields: readonly KnownField[]): number {
-  return fields.filter(isTrimmed).reduce((sum, field) => sum + MOST_BYTES_EACH * longest(field), 0);
+  return fields.filter(isTextual).reduce((sum, field) => sum + MOST_BYTES_EACH * longest(field), 0);
 }
 
 /**
  * A constraint where a plain one says it, an index where letters are folded or a condition is met. Text that is longer
  * than an index entry is excluded by its hash; the engine compares the values themselves where hashes are the same.
  */
-export function unique({ name, table, isKey, within, fields, folds, where }: UniqueRule): UniqueForm {
+export function unique({ name, table, isKey, within, fields, folds, where, whereFields }: UniqueRule): UniqueForm {
   const exact = { is: 'exact' } as const;
   const called = spelling.name(name);
   const expressions = [
@@ -34,17 +34,41 @@ export function unique({ name, table, isKey, within, fields, folds, where }: Uni
       return folds && columnType(field, table).isText === true ? `lower(${column})` : column;
     }),
   ];
-  const condition = where === null ? '' : ` WHERE (${printSql(where, spelling)})`;
+  const { condition, before } = conditionOf(where, whereFields, name, table);
   if (bytesOf(fields) > MOST_BYTES && !isKey) {
     const clause = `CONSTRAINT ${called} EXCLUDE USING hash ((${joined(expressions)}) WITH =)${condition}`;
-    return { fidelity: exact, clause };
+    return { fidelity: exact, clause, ...before };
   }
   if (!folds && where === null) {
     const kind = isKey ? 'PRIMARY KEY' : 'UNIQUE';
     return { fidelity: exact, clause: `CONSTRAINT ${called} ${kind} (${expressions.join(', ')})` };
   }
   const on = `${spelling.name(table.name)} (${expressions.join(', ')})${condition}`;
-  return { fidelity: exact, statements: [`CREATE UNIQUE INDEX IF NOT EXISTS ${called} ON ${on};`] };
+  return { fidelity: exact, statements: [`CREATE UNIQUE INDEX IF NOT EXISTS ${called} ON ${on};`], ...before };
+}
+
+/**
+ * The condition of an index. The engine takes only what never changes with the session, which it does not believe of a
+ * cast from an enum, or from text to a day: what has one is said by a function that is declared to be so. Of the texts
+ * that reach such a cast each has one reading, whatever the session is set to.
+ */
+function conditionOf(where: Sql | null, fields: readonly KnownField[], rule: string, table: Table) {
+  if (where === null) return { condition: '', before: {} };
+  if (!casts(where)) return { condition: ` WHERE (${printSql(where, spelling)})`, before: {} };
+  const called = spelling.name(cutName(`${rule}_among`));
+  const names = fields.map(({ column }) => spelling.name(column));
+  const types = fields.map((field) => columnType(field, table).type.replace(/ COLLATE .*/, ''));
+  const parameters = names.map((one, at) => `${one} ${types[at]}`).join(', ');
+  const before = `CREATE OR REPLACE FUNCTION ${called}(${parameters}) RETURNS boolean LANGUAGE sql IMMUTABLE AS $$
+  SELECT ${printSql(where, spelling)}
+$$;`;
+  return { condition: ` WHERE (${called}(${names.join(', ')}))`, before: { before } };
+}
+
+/** True where an expression casts to a type whose reading or writing the engine takes for a matter of the session. */
+function casts(sql: Sql): boolean {
+  if ('cast' in sql && sql.to !== 'numeric') return true;
+  return partsOf(sql).some(casts);
 }
 
 /** Several values as one text that no other values give: each but the last with its length before it. */

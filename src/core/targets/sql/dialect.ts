@@ -36,6 +36,8 @@ export interface UniqueRule {
   readonly fields: readonly KnownField[];
   readonly folds: boolean;
   readonly where: Sql | null;
+  /** The fields that the condition mentions. */
+  readonly whereFields: readonly KnownField[];
 }
 
 /** What a unique rule becomes: a constraint of the table, columns that it needs, statements behind the table. */
@@ -44,6 +46,8 @@ export interface UniqueForm {
   readonly clause?: string;
   readonly columns?: readonly string[];
   readonly statements?: readonly string[];
+  /** What must be there before the table: a function that its condition needs. */
+  readonly before?: string;
 }
 
 /** Where a pattern is held: what a statement of its own needs to know. */

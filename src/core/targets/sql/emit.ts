@@ -100,7 +100,7 @@ function tableText(table: Table, all: readonly Lowered[], schema: Schema, dialec
   const types = table.fields.flatMap((field) => dialect.columnType(typeField(field, schema), table).before ?? []);
   return {
     table,
-    before: [...new Set(types)],
+    before: [...new Set([...types, ...own.flatMap(({ before }) => before ?? [])])],
     columns: [...keyColumns(table, schema, dialect), ...columns],
     workedOut: own.flatMap((one) => one.columns ?? []),
     clauses: keyFirst([...ownClauses(table, dialect), ...own.flatMap(({ clause }) => clause ?? [])]),

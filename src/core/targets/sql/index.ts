@@ -12,4 +12,4 @@ export { bound, type Column, listFrom, type RowWire, textReader } from './row-wi
 export { altering, shownBare, shownDigits, shownFraction, shownMoment, shownNumber, shownOtherwise } from './shown.js';
 export { digitsPattern, momentPattern, strictColumns, wholePattern } from './strict.js';
 export { type ColumnText, markOf, ownName, type TableText, tableLines } from './table-text.js';
-export { binary, call, column, type Sql } from './tree.js';
+export { binary, call, column, partsOf, type Sql } from './tree.js';

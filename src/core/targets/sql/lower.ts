@@ -26,6 +26,8 @@ export interface Lowered {
   /** Columns that the engine works out. */
   readonly columns?: readonly string[];
   readonly statements?: readonly string[];
+  /** What must be there before the table. */
+  readonly before?: string;
   /** A foreign key behind all tables. */
   readonly later?: ClauseText;
 }
@@ -235,6 +237,7 @@ function unique(of: readonly Path[], { fold, among }: Unique, context: Context, 
       fields: of.map((path) => typeField(fieldAt(model, path), schema)),
       folds: fold === 'case',
       where,
+      whereFields: among === null ? [] : [...new Set(mentions(among))].map((path) => typeField(fieldAt(model, path), schema)),
     }),
     name,
   );
@@ -252,6 +255,7 @@ function distinct(of: Path, { model, schema, dialect, table }: Context, name: st
     fields: [typeField(field, schema)],
     folds: false,
     where: null,
+    whereFields: [],
   };
   return dialectForm(dialect.unique(rule), name);
 }

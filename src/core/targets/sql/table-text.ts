@@ -19,7 +19,7 @@ export interface ClauseText {
 /** One table as text, in the pieces that engines put together in their own ways. */
 export interface TableText {
   readonly table: Table;
-  /** Types of its own, made before it. */
+  /** Types and functions of its own, made before it. */
   readonly before: readonly string[];
   readonly columns: readonly ColumnText[];
   /** Columns that the engine works out for a constraint. */

@@ -16,6 +16,12 @@ export type Sql =
   | { readonly isGiven: Sql }
   | { readonly member: Sql; readonly among: readonly Sql[] };
 
+/** The expressions that an expression is made of. */
+export function partsOf(sql: Sql): readonly Sql[] {
+  const inner = Object.values(sql).flat(2) as readonly unknown[];
+  return inner.filter((part): part is Sql => typeof part === 'object' && part !== null);
+}
+
 export function column(name: string): Sql {
   return { column: name };
 }
