@@ -10,6 +10,7 @@ import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../se
 import { readRows, storedRecord } from '../server/read-records.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { byBefore } from './by-before.js';
+import { countsKeys, GivenKeys } from './given-keys.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
 import { lost } from './lost.js';
 import { messageOf } from './message-of.js';
@@ -151,11 +152,12 @@ async function* answerGroup(
   group: readonly Case[],
 ): AsyncIterable<readonly [Case, Answer]> {
   const { connection } = engine;
-  const failed = await storeBefore(connection, schema, group[0]);
+  const keys = new GivenKeys(schema);
+  const failed = await storeBefore(connection, schema, group[0], keys);
   for (let at = 0; at < group.length; at += AT_ONCE) {
     const attempts: Attempt[] = [];
     for (const one of group.slice(at, at + AT_ONCE)) {
-      const row = failed === null ? await rowOf(one, schema, engine) : failed;
+      const row = failed === null ? await rowOf(one, schema, engine, keys) : failed;
       if (typeof row === 'string') yield [one, failed === null ? { notApplicable: row } : { breakdown: row }] as const;
       else attempts.push({ case: one, row });
     }
@@ -169,18 +171,31 @@ async function* answerGroup(
       yield [
         attempt.case,
         outcome === null
-          ? await answerAlone(engine, schema, known, attempt)
-          : answerFrom(engine, schema, known, attempt, outcome),
+          ? await answerAlone(engine, schema, known, attempt, keys)
+          : answerFrom(engine, schema, known, attempt, outcome, keys),
       ] as const;
     }
   }
 }
 
-async function storeBefore(connection: Connection, schema: Schema, first: Case | undefined): Promise<string | null> {
+async function storeBefore(
+  connection: Connection,
+  schema: Schema,
+  first: Case | undefined,
+  keys: GivenKeys,
+): Promise<string | null> {
   const { engine } = connection;
   try {
-    for (const { ruleset, row } of first?.before ?? [])
-      await insertRows(connection, await rowsOf(modelOf(ruleset, schema), row, schema, engine, 'record'), [], 'record');
+    for (const { ruleset, row } of first?.before ?? []) {
+      const model = modelOf(ruleset, schema);
+      const { key } = model;
+      const counted = key !== null && countsKeys(model) ? key : null;
+      const sent =
+        counted === null ? row : Object.fromEntries(Object.entries(row).filter(([name]) => name !== counted));
+      const rows = await rowsOf(model, keys.toTable(model, sent), schema, engine, 'record');
+      const [first] = await insertRows(connection, rows, [], 'record');
+      if (counted !== null) keys.note(ruleset, row[counted] ?? null, first?.columns?.[rows.table.key[0]?.name ?? '']);
+    }
     return null;
   } catch (error) {
     return `the rows that are there before can't be stored: ${messageOf(error)}`;
@@ -188,29 +203,41 @@ async function storeBefore(connection: Connection, schema: Schema, first: Case |
 }
 
 /** The rows of a case, or why it has none. */
-async function rowOf(one: Case, schema: Schema, { connection }: TableEngine): Promise<RowToWrite | string> {
+async function rowOf(
+  one: Case,
+  schema: Schema,
+  { connection }: TableEngine,
+  keys: GivenKeys,
+): Promise<RowToWrite | string> {
+  const model = modelOf(one.ruleset, schema);
   try {
-    return await rowsOf(modelOf(one.ruleset, schema), rowFor(one, schema) ?? {}, schema, connection.engine);
+    return await rowsOf(model, keys.toTable(model, rowFor(one, schema) ?? {}), schema, connection.engine);
   } catch (error) {
     if (error instanceof NoRows) return error.message;
     throw error;
   }
 }
 
-async function answerAlone(engine: TableEngine, schema: Schema, known: Known, attempt: Attempt): Promise<Answer> {
+async function answerAlone(
+  engine: TableEngine,
+  schema: Schema,
+  known: Known,
+  attempt: Attempt,
+  keys: GivenKeys,
+): Promise<Answer> {
   const { connection } = engine;
   const model = modelOf(attempt.case.ruleset, schema);
   await connection.run('SAVEPOINT probe');
   try {
     const before = await engine.count(model.table);
-    if (attempt.case.does !== 'insert') return await answerUpdate(engine, schema, known, attempt);
+    if (attempt.case.does !== 'insert') return await answerUpdate(engine, schema, known, attempt, keys);
     const outcome = await insertRows(connection, attempt.row)
       .then(async (inserted): Promise<Outcome> => ({ inserted: await readAgain(connection, inserted) }))
       .catch((error: unknown): Outcome => {
         if (!(error instanceof RowRefused)) throw error;
         return { error: error.cause, row: error.row };
       });
-    const answer = answerFrom(engine, schema, known, attempt, outcome);
+    const answer = answerFrom(engine, schema, known, attempt, outcome, keys);
     if ('accepted' in answer) {
       const later = await engine.breaksLater(tablesOf(model).map(({ name }) => name));
       return later ? { refused: [] } : answer;
@@ -226,10 +253,16 @@ async function answerAlone(engine: TableEngine, schema: Schema, known: Known, at
 }
 
 /** The stored record is there first, and then is another one. */
-async function answerUpdate(engine: TableEngine, schema: Schema, known: Known, attempt: Attempt): Promise<Answer> {
+async function answerUpdate(
+  engine: TableEngine,
+  schema: Schema,
+  known: Known,
+  attempt: Attempt,
+  keys: GivenKeys,
+): Promise<Answer> {
   const { connection } = engine;
   const { case: one, row } = attempt;
-  const outcome = await updated(connection, schema, one, row);
+  const outcome = await updated(connection, schema, one, row, keys);
   if ('record' in outcome) {
     const later = await engine.breaksLater(tablesOf(modelOf(one.ruleset, schema)).map(({ name }) => name));
     return later ? { refused: [] } : { accepted: outcome.record };
@@ -237,7 +270,7 @@ async function answerUpdate(engine: TableEngine, schema: Schema, known: Known, a
   return 'unstored' in outcome
     ? // Why not, the case that inserts such a record tells.
       { notApplicable: 'the record to be changed cannot be stored' }
-    : answerFrom(engine, schema, known, attempt, outcome);
+    : answerFrom(engine, schema, known, attempt, outcome, keys);
 }
 
 function answerFrom(
@@ -246,14 +279,14 @@ function answerFrom(
   known: Known,
   { case: one }: Attempt,
   outcome: Outcome,
+  keys: GivenKeys,
 ): Answer {
   const model = modelOf(one.ruleset, schema);
   if ('inserted' in outcome) {
     if (outcome.inserted.some(({ row, columns }) => columns === null && row.table.of === '')) return { accepted: {} };
     const sent = rowFor(one, schema) ?? {};
-    return {
-      accepted: recordFrom(model, sent, schema, engine.connection.engine, finding(outcome.inserted)),
-    };
+    const record = recordFrom(model, sent, schema, engine.connection.engine, finding(outcome.inserted));
+    return { accepted: keys.fromTable(model, record) };
   }
   const { error, row } = outcome;
   const names = known.names.get(one.ruleset) ?? namesOf(model);

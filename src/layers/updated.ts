@@ -6,6 +6,7 @@ import { placeIn } from '../server/place.js';
 import { readRows, storedRecord } from '../server/read-records.js';
 import { type RowToWrite, rowsOf } from '../server/rows.js';
 import { updateRows } from '../server/update.js';
+import type { GivenKeys } from './given-keys.js';
 import { modelOf, rowFor } from './layer.js';
 
 /** What became of an update: the record as it is stored then, the row that was refused, or why there was none to change. */
@@ -14,10 +15,20 @@ export type Updated =
   | { readonly error: unknown; readonly row: RowToWrite }
   | { readonly unstored: unknown };
 
-/** Stores the record that a case changes, and changes it. */
-export async function updated(connection: Connection, schema: Schema, one: Case, row: RowToWrite): Promise<Updated> {
+/**
+ * Stores the record that a case changes, and changes it.
+ *
+ * @param row what it is changed to, with the keys that the tables gave
+ */
+export async function updated(
+  connection: Connection,
+  schema: Schema,
+  one: Case,
+  row: RowToWrite,
+  keys: GivenKeys,
+): Promise<Updated> {
   const model = modelOf(one.ruleset, schema);
-  const existing = one.existing ?? {};
+  const existing = keys.toTable(model, one.existing ?? {}) as Row;
   const place = placeIn(connection, schema, model);
   const keyName = place.root.key[0]?.name ?? '';
   let key: string | number;
@@ -28,7 +39,7 @@ export async function updated(connection: Connection, schema: Schema, one: Case,
     return { unstored: error };
   }
   try {
-    const handed = rowFor(one, schema) ?? {};
+    const handed = keys.toTable(model, rowFor(one, schema) ?? {});
     await updateRows(place, row, key, existing, handed);
     const own = row.columns.find(({ name }) => name === keyName)?.value ?? key;
     const [found] = await readRows(connection, model, place.whereKey(1), [own]);
@@ -36,7 +47,8 @@ export async function updated(connection: Connection, schema: Schema, one: Case,
     // What only the server has is in no column: it is what the server hands on.
     const elsewhere = Object.values(model.fields).filter(({ enforcedIn }) => !enforcedIn.includes('database'));
     const beside = elsewhere.filter(({ name }) => Object.hasOwn(handed, name)).map(({ name }) => [name, handed[name]]);
-    return { record: { ...storedRecord(model, schema, connection, found), ...Object.fromEntries(beside) } };
+    const record = { ...storedRecord(model, schema, connection, found), ...Object.fromEntries(beside) };
+    return { record: keys.fromTable(model, record) };
   } catch (error) {
     return error instanceof RowRefused ? { error: error.cause, row: error.row } : { error, row };
   }

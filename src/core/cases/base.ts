@@ -1,8 +1,8 @@
-import type { Schema } from '../declare/index.js';
-import { decodeValue, type KnownField, sampleOf, targetOf, valueDomain, valueField } from '../kinds/index.js';
-import { type Decider, decider, derive, instancesOf, valueIn } from '../meaning/index.js';
+import { requiredCircle, requiredTargetsOf, type Schema } from '../declare/index.js';
+import { decodeValue, type KnownField, targetOf, valueDomain, valueField } from '../kinds/index.js';
+import { type Decider, decider, instancesOf, valueIn } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
-import { allFields, fieldAt, type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
+import { allFields, type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Languages, Reasoner } from '../reason/index.js';
 import { candidatesOf, pivotsOf, stepsFrom } from './candidates.js';
@@ -10,9 +10,13 @@ import { caseClock } from './clock.js';
 import type { Stored } from './context.js';
 import { Grammars } from './grammars.js';
 import { listFields, singleFields } from './places.js';
+import { StoredRows, type Target } from './stored-rows.js';
 
 /** How often the search may change a record before it gives up. */
 const MOST_STEPS = 60;
+
+/** How far the references of a record lead. */
+type Reach = 'all' | 'required';
 
 /** A valid record, with the rows that it refers to. The same seed gives the same record. */
 export interface Base {
@@ -24,24 +28,45 @@ export interface Base {
   settle(row: Row, fixed: readonly Path[], about: string): Row;
 }
 
-/** A valid record of each ruleset by seed, found once. */
+/** A valid record of each ruleset by seed, found once; and the stored rows that records refer to, one for each key. */
 export class Bases {
   readonly schema: Schema;
   readonly grammars = new Grammars();
   readonly languages = new Languages();
   readonly #found = new Map<string, Base>();
   readonly #deciders = new Map<string, Decider>();
+  readonly #rows: StoredRows;
 
   constructor(schema: Schema) {
     this.schema = schema;
+    this.#rows = new StoredRows(this);
   }
 
-  /** @throws ProblemError `no_base` where none was found */
-  of(model: Schema[number], seed: number, trail: readonly string[] = []): Base {
-    const key = JSON.stringify([model.ruleset, seed, trail]);
-    const known = this.#found.get(key) ?? baseOf(model, this, seed, trail);
+  /**
+   * @param reach how far its references lead: to all that there are, or to those only without which it is no record
+   * @throws ProblemError `no_base` where none was found, `no_first_row` where rulesets require each other in a circle
+   */
+  of(model: Schema[number], seed: number, reach: Reach = 'all'): Base {
+    const key = JSON.stringify([model.ruleset, seed, reach]);
+    const known = this.#found.get(key) ?? this.#made(model, seed, reach);
     this.#found.set(key, known);
     return known;
+  }
+
+  #made(model: Schema[number], seed: number, reach: Reach): Base {
+    const circle = requiredCircle(model, this.schema);
+    if (circle !== null) throw new ProblemError([problems.noFirstRow(model.place, model.ruleset, circle.join(', '))]);
+    return baseOf(model, this, seed, reach);
+  }
+
+  /** A stored row of a ruleset that others can name, and the rows behind it. */
+  target(model: Schema[number], seed: number): Target {
+    return this.#rows.bySeed(model, seed);
+  }
+
+  /** The rows that a key names, the row itself last; none where no valid row has such a key. */
+  rowsNamed(model: Schema[number], key: Value): readonly Stored[] {
+    return this.#rows.byKey(model, key);
   }
 
   /** The rules that a record breaks by itself; look-ups are not asked. */
@@ -61,37 +86,24 @@ export class Bases {
  * Finds a valid record: the most plausible value of each field, then, while a rule is broken, other values for the
  * fields that it mentions. Where that leads nowhere, one is worked out.
  */
-function baseOf(model: Schema[number], bases: Bases, seed: number, trail: readonly string[]): Base {
+function baseOf(model: Schema[number], bases: Bases, seed: number, reach: Reach): Base {
   const targets = new Map<string, readonly Target[]>();
   const choices = new Map<Path, readonly Value[]>();
   for (const field of singleFields(model)) {
-    if (targetOf(field) !== null) targets.set(field.path, targetRows(field, bases, seed, [...trail, model.ruleset]));
+    if (targetOf(field) !== null) targets.set(field.path, targetRows(field, model, bases, seed, reach));
     choices.set(field.path, valuesFor(field, model, targets.get(field.path) ?? null, seed, bases.grammars));
   }
-  for (const field of listFields(model)) choices.set(field.path, listsFor(field, seed, bases.grammars));
+  for (const field of listFields(model)) choices.set(field.path, listsFor(field, model, bases, seed));
   const first = [...choices].reduce<Row>((row, [path, values]) => withValue(row, path, values[0] ?? null), {});
   const brokenBy = (row: Row) => bases.brokenBy(model, row);
   const settle = (row: Row, fixed: readonly Path[], about: string) =>
     settled(model, brokenBy, row, choices, fixed, about);
   const row = settle(first, [], '');
   const broken = brokenBy(row);
-  if (broken.length > 0) {
-    const worked = workedOut(model, brokenBy, bases.languages);
-    if (worked === null) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
-    return { row: worked, before: targetsNamed(worked, model, bases), choices, settle };
-  }
-  const named = [...targets].flatMap(([path, list]) => list.find(({ key }) => key === valueAt(row, path))?.rows ?? []);
-  const inLists = targetsNamed(row, model, bases).filter(
-    ({ ruleset, row: other }) =>
-      !named.some((one) => one.ruleset === ruleset && sameKey(one.row, other, ruleset, bases)),
-  );
-  return { row, before: distinct([...named, ...inLists]), choices, settle };
-}
-
-/** True for two rows with one key. */
-function sameKey(a: Row, b: Row, ruleset: string, { schema }: Bases): boolean {
-  const key = schema.find((one) => one.ruleset === ruleset)?.key ?? null;
-  return key !== null && valueAt(a, key) === valueAt(b, key);
+  if (broken.length === 0) return { row, before: targetsNamed(row, model, bases), choices, settle };
+  const worked = workedOut(model, brokenBy, bases.languages);
+  if (worked === null) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
+  return { row: worked, before: targetsNamed(worked, model, bases), choices, settle };
 }
 
 /** A valid record by reasoning, where trying found none; null where that finds none either. */
@@ -163,55 +175,64 @@ export function asValue(field: KnownField, limit: string | number): Value {
 }
 
 /** A list of so many plausible items as it may have, two if it may; and others, an empty one first. */
-function listsFor(field: KnownField, seed: number, grammars: Grammars): readonly Value[] {
+function listsFor(field: KnownField, model: Schema[number], bases: Bases, seed: number): readonly Value[] {
   const { item, facets } = field;
   if (item === null) return [[]];
   const least = Number(facets.minItems ?? 0);
   const most = Number(facets.maxItems ?? Math.max(least, 2));
   const count = Math.max(least, Math.min(most, 2));
+  const keysFor = (inner: KnownField, at: number) => itemKey(inner, model, bases, at);
   return [count, 0, 1, 3]
     .filter((one, at) => at === 0 || (one >= least && one <= Number(facets.maxItems ?? one) && one !== count))
-    .map((one) => listOf(item, one, grammars, seed));
+    .map((one) => listOf(item, one, bases.grammars, seed, keysFor));
 }
 
+/** The key that an entry of a list names: one that a stored row has. */
+function itemKey(field: KnownField, model: Schema[number], bases: Bases, seed: number): Value {
+  const target = bases.schema.find(({ ruleset }) => ruleset === targetOf(field)?.to);
+  // A record of the ruleset itself would need a list again.
+  if (target === undefined || target === model) return null;
+  return bases.target(target, seed + IN_LISTS).key;
+}
+
+/** Rows that entries of lists name are others than those that fields name. */
+const IN_LISTS = 40;
+
+/** What an entry names that refers to a stored row; null where that is not known. */
+type KeyFor = (field: KnownField, seed: number) => Value;
+
 /** A list of so many plausible items. */
-export function listOf(item: KnownField, count: number, grammars: Grammars, seed = 0): Value {
-  return Array.from({ length: count }, (_, at) => itemFor(item, seed + at * 3, grammars));
+export function listOf(item: KnownField, count: number, grammars: Grammars, seed = 0, keyFor?: KeyFor): Value {
+  return Array.from({ length: count }, (_, at) => itemFor(item, seed + at * 3, grammars, keyFor));
 }
 
 /** A plausible item. */
-export function itemFor(item: KnownField, seed: number, grammars: Grammars): Value {
+export function itemFor(item: KnownField, seed: number, grammars: Grammars, keyFor: KeyFor = () => null): Value {
   if (item.item !== null) return [];
-  if (item.fields === null) return candidatesOf(item, seed, grammars)[0] ?? null;
-  return Object.fromEntries(Object.values(item.fields).map((field) => [field.name, itemFor(field, seed, grammars)]));
+  if (item.fields === null)
+    return (targetOf(item) === null ? null : keyFor(item, seed)) ?? candidatesOf(item, seed, grammars)[0] ?? null;
+  return Object.fromEntries(
+    Object.values(item.fields).map((field) => [field.name, itemFor(field, seed, grammars, keyFor)]),
+  );
 }
 
-/** A row that a reference can name: its key, and the row behind those that it refers to itself. */
-interface Target {
-  readonly key: Value;
-  readonly rows: readonly Stored[];
-}
-
-/** Two of them, as a rule may ask that two references differ. */
-function targetRows(field: KnownField, bases: Bases, seed: number, trail: readonly string[]): readonly Target[] {
+/** Two of them, as a rule may ask that two references differ; a record of the same ruleset is another one. */
+function targetRows(
+  field: KnownField,
+  model: Schema[number],
+  bases: Bases,
+  seed: number,
+  reach: Reach,
+): readonly Target[] {
   const target = bases.schema.find(({ ruleset }) => ruleset === field.facets.to);
   if (target === undefined) throw new Error(`no ruleset ${field.facets.to} in the schema`);
-  // A ruleset that refers to itself begins with a record that refers to none.
-  if (trail.includes(target.ruleset)) return [];
-  return [seed, seed + 1].map((one) => {
-    const { row: sent, before } = bases.of(target, one, trail);
-    const row = withKey(target, sent, one);
-    return { key: valueAt(row, String(field.facets.key)), rows: [...before, { ruleset: target.ruleset, row }] };
-  });
+  if (reach === 'required' && !requiredTargetsOf(model).includes(target.ruleset)) return [];
+  const first = target === model ? seed + OF_ITS_OWN : seed;
+  return [first, first + 1].map((one) => bases.target(target, one));
 }
 
-/** A record with the key that its store gives it, where nobody sends one: so that others can name it. */
-function withKey(model: Schema[number], row: Row, seed: number): Row {
-  const field = model.key === null ? null : fieldAt(model, model.key);
-  if (field === null || field.generated === null) return row;
-  if (field.derivation !== null) return { ...row, ...derive(model, row, caseClock(model)) };
-  return withValue(row, field.path, field.generated === 'identity' ? seed + 1 : sampleOf(field, seed));
-}
+/** Rows that a record of the same ruleset refers to come from seeds that no record has itself. */
+const OF_ITS_OWN = 20;
 
 /** Each stored row once. */
 export function distinct(stored: readonly Stored[]): readonly Stored[] {
@@ -222,27 +243,16 @@ export function distinct(stored: readonly Stored[]): readonly Stored[] {
 /** The rows that a record's references name, as far as they can be made valid, each after those that it refers to. */
 export function targetsNamed(row: Row, model: Schema[number], bases: Bases): readonly Stored[] {
   const { schema } = bases;
-  // Another seed for each, so that two targets of one kind share no unique value.
-  const keys = allFields(model)
+  const named = allFields(model)
     .filter((field) => targetOf(field) !== null)
     .flatMap(({ path, facets }) =>
-      instancesOf(row, path).map((indices) => ({ facets, key: valueIn(row, path, indices) })),
+      instancesOf(row, path).flatMap((indices): readonly Stored[] => {
+        const key = valueIn(row, path, indices);
+        const target = schema.find(({ ruleset }) => ruleset === facets.to);
+        return target === undefined || key === null ? [] : bases.rowsNamed(target, key);
+      }),
     );
-  const named = keys.flatMap(({ facets, key }, seed): readonly Stored[] => {
-    const target = schema.find(({ ruleset }) => ruleset === facets.to);
-    if (target === undefined || key === null || target === model) return [];
-    const { row: sent } = bases.of(target, seed);
-    const keyed = withValue(sent, String(facets.key), key);
-    // A key that the store gives is no part of what is sent.
-    const isSentKey = fieldAt(target, String(facets.key)).generated === null;
-    const valid = bases.brokenBy(target, isSentKey ? keyed : sent).length === 0;
-    return valid ? [...targetsNamed(keyed, target, bases), { ruleset: target.ruleset, row: keyed }] : [];
-  });
-  const keyOf = ({ ruleset, row: stored }: Stored) => {
-    const key = schema.find((one) => one.ruleset === ruleset)?.key;
-    return JSON.stringify([ruleset, key == null ? stored : valueAt(stored, key)]);
-  };
-  return named.filter((one, at) => named.findIndex((other) => keyOf(other) === keyOf(one)) === at);
+  return distinct(named);
 }
 
 /**

@@ -2,18 +2,20 @@ import type { Schema } from '../declare/index.js';
 import { targetOf } from '../kinds/index.js';
 import { decider } from '../meaning/index.js';
 import { problemsOf } from '../messages/index.js';
-import { allFields, type Case, type Path, withValue } from '../model/index.js';
+import { allFields, type Case, type Path, type Row, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Reasoner } from '../reason/index.js';
 import { Bases, targetsNamed } from './base.js';
 import { Carrier } from './carrier.js';
 import { caseClock } from './clock.js';
 import { Contents } from './contents.js';
-import type { Context, Criterion, Draft } from './context.js';
+import type { Context, Criterion, Draft, Stored } from './context.js';
 import { criteria } from './criteria.js';
 import { finished, storeOf } from './finished.js';
 import { Fresh } from './fresh.js';
 import { asOnPage, pageCriteria, pageEntries, withoutPageRules } from './page-only.js';
+import { withoutRepeats } from './stored-rows.js';
+import { Taken } from './taken.js';
 
 /** Far enough from the first seed that the samples of both share no value. */
 const OTHER_SEED = 11;
@@ -130,10 +132,27 @@ function tiedIn({ constraints }: Schema[number]): readonly Path[] {
   return [...new Set(tying.flatMap(({ subjects }) => subjects))];
 }
 
+/** The record, with other values where it would repeat a stored one of its ruleset. */
+function unlike(bases: Bases, model: Schema[number], row: Row, stored: readonly Stored[]): Row {
+  const own = stored.filter(({ ruleset }) => ruleset === model.ruleset);
+  if (own.length === 0) return row;
+  const taken = new Taken(model);
+  for (const one of own) taken.take(one.row);
+  return withoutRepeats(bases, model, row, taken, []);
+}
+
+/** A valid record that shares no unique value with the base, nor with what is stored, and the rows behind it. */
+function otherThan(bases: Bases, model: Schema[number], base: Row, before: readonly Stored[]) {
+  const { row, before: behind } = bases.of(model, OTHER_SEED);
+  const other = unlike(bases, model, row, [...before, ...behind, { ruleset: model.ruleset, row: base }]);
+  return { row: other, before: other === row ? behind : targetsNamed(other, model, bases) };
+}
+
 function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, number>): Context {
   const { schema } = bases;
-  const { row: base, before, choices, settle } = bases.of(model, 0);
-  const other = bases.of(model, OTHER_SEED);
+  const { row, before, choices, settle } = bases.of(model, 0);
+  const base = unlike(bases, model, row, before);
+  const other = otherThan(bases, model, base, before);
   const clock = caseClock(model);
   const own = {
     ...model,

@@ -1,17 +1,35 @@
 import { isTextual, isTrimmed } from '../kinds/index.js';
-import { type Constraint, fieldAt, type Path, type PredicateOf, type Row, valueAt, withValue } from '../model/index.js';
-import { distinct } from './base.js';
-import { applied, type Context, type Criterion, carried, type Draft, givenIn } from './context.js';
+import {
+  type Constraint,
+  fieldAt,
+  listsOf,
+  type Path,
+  type PredicateOf,
+  type Row,
+  valueAt,
+  withValue,
+} from '../model/index.js';
+import { sourcesOf } from '../operators/index.js';
+import { applied, brokenRules, type Context, type Criterion, carried, type Draft, givenIn } from './context.js';
 import { putRaw } from './places.js';
+import { withTargets } from './targets.js';
+import { conditionRows } from './unique-conditions.js';
 
 /**
  * A repeat is refused, also where it is one only once it is canonical or folded; with one part of a composite changed, or
- * absent, it is none, and texts that other engines take for the same are different ones.
+ * absent, it is none, and texts that other engines take for the same are different ones. A rule with a condition is about
+ * those records for which it is true, and no others.
  */
 export const uniqueness: Criterion = (context) =>
-  context.model.constraints.flatMap((constraint) =>
-    constraint.predicate.op === 'unique' ? repeats(context, constraint, constraint.predicate) : [],
-  );
+  context.model.constraints.flatMap((constraint) => {
+    const { predicate } = constraint;
+    if (predicate.op !== 'unique' || predicate.of.some((path) => listsOf(path).length > 0)) return [];
+    // A value that the store gives is sent by nobody.
+    const isGiven = ({ generated, derivation }: ReturnType<typeof fieldAt>) =>
+      generated !== null && derivation === null;
+    if (predicate.of.some((path) => isGiven(fieldAt(context.model, path)))) return [];
+    return repeats(context, constraint, predicate);
+  });
 
 /** Texts that collations take for the same, in place of the last characters of a valid one. */
 const twins: readonly (readonly [stored: string, sent: string, words: string])[] = [
@@ -22,28 +40,85 @@ const twins: readonly (readonly [stored: string, sent: string, words: string])[]
   ['a\u200ba', 'aa', 'the same but for a zero-width space'],
 ];
 
-function repeats(
-  whole: Context,
-  { id: constraint }: Constraint,
-  { of, fold }: PredicateOf<'unique'>,
+function repeats(whole: Context, constraint: Constraint, predicate: PredicateOf<'unique'>): readonly Draft[] {
+  const of = [...new Set(predicate.of.flatMap((path) => sourcesOf(path, whole.model)))];
+  const given = givenIn(whole, of);
+  const { among, fold } = predicate;
+  if (among === null) return around(given, constraint.id, of, fold, given.base, []);
+  const { met, others } = conditionRows(given, constraint, among, of);
+  if (met === null) return [];
+  // What the condition is about must be the same in both, or one of them is not among those that differ.
+  const about = [...new Set(constraint.subjects.filter((path) => !of.includes(path)))];
+  const holding = { ...given, base: met };
+  return [
+    ...around(holding, constraint.id, of, fold, met, about),
+    ...others.flatMap((row) => besideTheCondition(holding, constraint.id, of, about, row)),
+  ];
+}
+
+/** A record for which the condition does not hold, as the one that is sent, the one that is stored, and both. */
+function besideTheCondition(
+  context: Context,
+  constraint: string,
+  of: readonly Path[],
+  about: readonly Path[],
+  row: Row,
 ): readonly Draft[] {
-  const context = givenIn(whole, of);
-  const { model, base, other } = context;
-  const twin = applied(other, Object.fromEntries(of.map((path) => [path, valueAt(base, path)])));
-  const targets = distinct([...context.before, ...context.otherBefore]);
-  const beside = (row: Row) => [...targets, { ruleset: model.ruleset, row }];
+  const { base, model } = context;
+  const pairs: readonly (readonly [sent: Row, stored: Row, words: string])[] = [
+    [row, base, 'the same values, but the condition does not hold for the record that is sent'],
+    [base, row, 'the same values, but the condition does not hold for the record that is stored'],
+    [row, row, 'the same values, and the condition holds for neither'],
+  ];
+  return pairs.flatMap(([sent, like, words]) => {
+    const stored = twinOf(context, sent, of, like, about);
+    const holds = [sent, stored].every((one) => brokenRules(context, one).length === 0);
+    if (!holds) return [];
+    const before = [...withTargets(context, [sent, stored]), { ruleset: model.ruleset, row: stored }];
+    return (['json', 'row'] as const).map((wire) => ({
+      constraint,
+      reason: words,
+      wire,
+      input: carried(context, sent, wire),
+      before,
+    }));
+  });
+}
+
+/** Another record with the same values in some fields as one record, and in others as another. */
+function twinOf({ other }: Context, same: Row, of: readonly Path[], like: Row, about: readonly Path[]): Row {
+  const values = (row: Row, paths: readonly Path[]) =>
+    Object.fromEntries(paths.map((path) => [path, valueAt(row, path)]));
+  return applied(applied(other, values(like, about)), values(same, of));
+}
+
+function around(
+  context: Context,
+  constraint: string,
+  of: readonly Path[],
+  fold: PredicateOf<'unique'>['fold'],
+  base: Row,
+  about: readonly Path[],
+): readonly Draft[] {
+  const { model, other } = context;
+  const twin = twinOf(context, base, of, base, about);
+  const beside = (stored: Row, sent: Row) => [
+    ...withTargets(context, [sent, stored]),
+    { ruleset: model.ruleset, row: stored },
+  ];
   const draft = (wire: 'json' | 'row', reason: string, stored: Row, sent: Row = base): Draft => ({
     constraint,
     reason,
     wire,
     input: carried(context, sent, wire),
-    before: beside(stored),
+    before: beside(stored, sent),
   });
   const optional = of.filter((path) => fieldAt(model, path).optional);
   const trimmed = of.filter((path) => isTrimmed(fieldAt(model, path)) && valueAt(base, path) !== null);
   const differing = of.length < 2 ? [] : of.filter((path) => valueAt(other, path) !== valueAt(base, path));
   const texts = of.filter((path) => isTextual(fieldAt(model, path)) && valueAt(base, path) !== null);
   const fits = (path: Path, text: string) => context.brokenWith(path, text).length === 0;
+  const isValid = (row: Row) => brokenRules(context, row).length === 0;
   const pairs = texts.flatMap((path) => {
     const value = String(valueAt(base, path));
     const swapped = swapCase(value);
@@ -57,10 +132,12 @@ function repeats(
       }),
     ].filter(([, stored, sent]) => fits(path, stored) && fits(path, sent));
   });
+  // A value alone that repeats, where only all of them together must not.
+  const repeated = differing.map((path) => [path, withValue(twin, path, valueAt(other, path))] as const);
   return [
     ...(['json', 'row'] as const).flatMap((wire) => [
       draft(wire, 'the same values as a stored record', twin),
-      ...differing.map((path) => draft(wire, `the same but for ${path}`, withValue(twin, path, valueAt(other, path)))),
+      ...repeated.filter(([, row]) => isValid(row)).map(([path, row]) => draft(wire, `the same but for ${path}`, row)),
       ...optional.map((path) =>
         draft(wire, `${path} absent in both`, withValue(twin, path, null), withValue(base, path, null)),
       ),

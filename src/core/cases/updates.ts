@@ -2,20 +2,12 @@ import { encode } from '../meaning/index.js';
 import { type Constraint, listsOf, type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { distinct } from './base.js';
-import {
-  applied,
-  brokenRules,
-  type Context,
-  type Criterion,
-  carried,
-  type Draft,
-  facetOf,
-  type Stored,
-} from './context.js';
+import { applied, brokenRules, type Context, type Criterion, carried, type Draft, facetOf } from './context.js';
 import { outcomeRows } from './item-rules.js';
 import { singleFields } from './places.js';
 import { combinations } from './rules.js';
 import { isAboutEntries } from './sides.js';
+import { withTargets } from './targets.js';
 
 /**
  * A stored record that is changed: sent back as it is, which changes nothing and repeats nothing; partial updates of one
@@ -167,16 +159,6 @@ const MOST_TRIED = 500;
 function spread<T>(list: readonly T[], most: number): readonly T[] {
   const step = Math.max(list.length / most, 1);
   return Array.from({ length: Math.min(list.length, most) }, (_, at) => list[Math.floor(at * step)] as T);
-}
-
-/** The rows that the base refers to, and those that some records refer to beside: of each key one. */
-function withTargets({ before, schema, targets }: Context, rows: readonly Row[]): readonly Stored[] {
-  const keyOf = ({ ruleset, row }: Stored) => {
-    const key = schema.find((one) => one.ruleset === ruleset)?.key ?? null;
-    return JSON.stringify([ruleset, key === null ? row : valueAt(row, key)]);
-  };
-  const all = [...before, ...rows.flatMap((row) => targets(row))];
-  return [...new Map([...all].reverse().map((one) => [keyOf(one), one])).values()].reverse();
 }
 
 /** A stored record that keeps every rule, and another that breaks this one by one field more; and one that keeps it. */

@@ -1,3 +1,4 @@
+export { requiredCircle, requiredTargetsOf } from './circles.js';
 export type { AnyDeclaration, Declaration } from './declaration.js';
 export type { Definition, Fields } from './definition.js';
 export { atLeastGiven, atMostGiven, custom, type Expression, exactlyGiven, type Handle, not } from './expressions.js';

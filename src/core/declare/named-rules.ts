@@ -10,7 +10,7 @@ import {
   type Predicate,
   type RuleFunction,
 } from '../model/index.js';
-import { isLookup, mentions, mentionsOf } from '../operators/index.js';
+import { isLookup, mentions, sourcesOf } from '../operators/index.js';
 import { worded } from './constraints.js';
 import { labelOf } from './names.js';
 import type { AnyRule } from './rules.js';
@@ -36,7 +36,7 @@ export function ruleConstraint(
   const whole = withNames('lookup' in inner ? inner.lookup : inner.expression, name, functions);
   const { over, predicate } = byItem(whole);
   const { place } = said;
-  const subjects = [...new Set(mentions(predicate).flatMap((path) => sourcesOf(path, fields)))];
+  const subjects = [...new Set(mentions(predicate).flatMap((path) => sourcesOf(path, { fields })))];
   const labels = new Map(allFields({ fields }).map(({ path, label }) => [path, label]));
   const foreign = subjects.find((path) => !labels.has(path));
   if (foreign !== undefined) {
@@ -74,12 +74,6 @@ export function ruleConstraint(
     enforcedIn: own?.enforcedIn ?? enforcersOf(predicate),
     ...worded(phrased, own?.message ?? null),
   };
-}
-
-/** A derived field stands for what it is worked out from. */
-function sourcesOf(path: Path, fields: Fields): readonly Path[] {
-  const derivation = Object.hasOwn(fields, path) ? (fields[path]?.derivation ?? null) : null;
-  return derivation === null ? [path] : mentionsOf(derivation);
 }
 
 /** Where a predicate can be enforced at all. */

@@ -1,6 +1,7 @@
 import { type KindName, targetOf, valueDomain } from '../kinds/index.js';
 import { type Problem, ProblemError, problems } from '../messages/index.js';
 import { allFields, type Constraint, type Field, type Model, type Place, type Predicate } from '../model/index.js';
+import { requiredTargetsOf } from './circles.js';
 import { snakeCase } from './names.js';
 import type { AnyRuleset } from './types.js';
 
@@ -77,16 +78,23 @@ export function targetsOf(model: Model): readonly string[] {
   return allFields(model).flatMap((field) => targetOf(field)?.to ?? []);
 }
 
+/** Of rulesets in a circle, the one comes first whose records may do without the others. */
 function byDependency(models: Schema): Schema {
   const placed = new Set<Known>();
   const begun = new Set<Known>();
+  const named = (targets: readonly string[]) =>
+    targets.flatMap((target) => models.find(({ ruleset }) => ruleset === target) ?? []);
+  const requires = (model: Known, other: Known, seen = new Set<Known>()): boolean => {
+    if (seen.has(model)) return false;
+    seen.add(model);
+    const required = named(requiredTargetsOf(model));
+    return required.includes(other) || required.some((one) => requires(one, other, seen));
+  };
   const place = (model: Known) => {
     if (begun.has(model)) return;
     begun.add(model);
-    for (const target of targetsOf(model)) {
-      const found = models.find(({ ruleset }) => ruleset === target);
-      if (found !== undefined) place(found);
-    }
+    for (const target of named(requiredTargetsOf(model))) place(target);
+    for (const target of named(targetsOf(model))) if (!requires(target, model)) place(target);
     placed.add(model);
   };
   models.forEach(place);

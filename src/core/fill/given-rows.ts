@@ -1,8 +1,8 @@
+import { Taken } from '../cases/taken.js';
 import type { Schema } from '../declare/index.js';
 import { decider, read } from '../meaning/index.js';
 import type { Place, Row, Violation, Wire } from '../model/index.js';
 import { keyOf } from './record-maker.js';
-import { Taken } from './taken.js';
 
 /** A row that somebody wrote, as it was read, and where it stands. */
 export interface GivenRow {

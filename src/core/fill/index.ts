@@ -1,11 +1,11 @@
 import { Bases } from '../cases/base.js';
+import { Taken } from '../cases/taken.js';
 import type { Schema } from '../declare/index.js';
 import { addDays, type KnownField, sampleOf, targetOf } from '../kinds/index.js';
 import { derive } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
 import { allFields, fieldAt, type Row, type Value, withValue } from '../model/index.js';
 import { keyOf, makeRecord } from './record-maker.js';
-import { Taken } from './taken.js';
 import type { Words } from './words.js';
 
 export { carriedRecords, formColumns } from './carried.js';

@@ -1,5 +1,6 @@
 import type { Bases } from '../cases/base.js';
 import type { Grammars } from '../cases/grammars.js';
+import type { Taken } from '../cases/taken.js';
 import type { Schema } from '../declare/index.js';
 import { isScalar, type KnownField, targetOf } from '../kinds/index.js';
 import {
@@ -16,7 +17,6 @@ import {
   withValue,
 } from '../model/index.js';
 import { seriesOf } from './series.js';
-import type { Taken } from './taken.js';
 import { type Making, makingOf, recordFor, valueFor } from './values.js';
 import type { Words } from './words.js';
 

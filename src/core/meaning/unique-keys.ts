@@ -1,19 +1,18 @@
 import type { Model, PredicateOf, Row } from '../model/index.js';
 import { foldCase } from '../operators/index.js';
 import { readClock } from './clock.js';
-import { instancesOf, judgedAlone, judgingOf, valueIn } from './judging.js';
+import { instancesOf, judgedAlone, judgingOf } from './judging.js';
 
 /**
  * What a record must not share with any other by a unique rule: one text for each item of the list that the rule is about,
  * otherwise one; none where a part is absent, or where the rule is not about such a record.
  */
 export function uniqueKeysOf(model: Model, row: Row, { of, fold, among }: PredicateOf<'unique'>): readonly string[] {
-  if (among !== null) {
-    const judging = judgingOf(judgedAlone(model, row, readClock(undefined, model.zone)));
-    if (judging.truth(among) !== true) return [];
-  }
+  const judged = judgedAlone(model, row, readClock(undefined, model.zone));
+  if (among !== null && judgingOf(judged).truth(among) !== true) return [];
   return instancesOf(row, of[0] ?? '').flatMap((indices) => {
-    const values = of.map((path) => valueIn(row, path, indices));
+    const judging = judgingOf(judged, indices);
+    const values = of.map((path) => judging.value(path));
     if (values.includes(null)) return [];
     const folded = values.map((value) => (fold === 'case' && typeof value === 'string' ? foldCase(value) : value));
     return [JSON.stringify(folded)];

@@ -288,6 +288,10 @@ export const problems = {
     `This can't be read as ${what}: ${reason}.`,
     'Write one JSON object a line, or a table with the names of the form above it.',
   ]),
+  noFirstRow: entry('no_first_row', (ruleset, circle) => [
+    `No first record of ${ruleset} can be stored: ${circle} require each other in a circle.`,
+    'Make one of the references on the way optional, so that its record can be stored first and changed later.',
+  ]),
   noBase: entry('no_base', (ruleset, broken) => [
     `No valid record of ${ruleset} was found to start from; still broken: ${broken}.`,
     'echo-rule review tells rules that contradict each other; otherwise a pattern is one that no text can be made for: loosen one of them.',

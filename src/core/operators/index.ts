@@ -1,4 +1,4 @@
-import type { OperatorName, Path, Predicate, Term, Value } from '../model/index.js';
+import type { Model, OperatorName, Path, Predicate, Term, Value } from '../model/index.js';
 import { and } from './and.js';
 import { asks } from './asks.js';
 import { bounded } from './bounded.js';
@@ -53,6 +53,12 @@ const mentioning: Mentioning = { predicate: (predicate) => mentions(predicate), 
 /** The fields that a predicate mentions, as often as it does, in the order of its text. */
 export function mentions(predicate: Predicate): readonly Path[] {
   return (operators[predicate.op] as Operator<typeof predicate.op>).mentions(predicate, mentioning);
+}
+
+/** The fields that a field's value comes from: itself, or of a derived one those that it is worked out from. */
+export function sourcesOf(path: Path, { fields }: Pick<Model, 'fields'>): readonly Path[] {
+  const derivation = Object.hasOwn(fields, path) ? (fields[path]?.derivation ?? null) : null;
+  return derivation === null ? [path] : mentionsOf(derivation);
 }
 
 /** The fields that a term mentions. */

@@ -1,6 +1,15 @@
 import { isTextual, type KnownField } from '../../kinds/index.js';
 import { type Problem, problems } from '../../messages/index.js';
-import { cutName, longest, partsOf, printSql, type Sql, type Table, type UniqueForm, type UniqueRule } from '../sql/index.js';
+import {
+  cutName,
+  longest,
+  partsOf,
+  printSql,
+  type Sql,
+  type Table,
+  type UniqueForm,
+  type UniqueRule,
+} from '../sql/index.js';
 import { spelling } from './names.js';
 import { columnType } from './types.js';
 

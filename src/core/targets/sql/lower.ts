@@ -237,7 +237,8 @@ function unique(of: readonly Path[], { fold, among }: Unique, context: Context, 
       fields: of.map((path) => typeField(fieldAt(model, path), schema)),
       folds: fold === 'case',
       where,
-      whereFields: among === null ? [] : [...new Set(mentions(among))].map((path) => typeField(fieldAt(model, path), schema)),
+      whereFields:
+        among === null ? [] : [...new Set(mentions(among))].map((path) => typeField(fieldAt(model, path), schema)),
     }),
     name,
   );

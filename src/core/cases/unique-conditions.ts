@@ -1,0 +1,40 @@
+import { judgingFor } from '../meaning/index.js';
+import type { Constraint, Path, Predicate, Row } from '../model/index.js';
+import { mentions, sourcesOf } from '../operators/index.js';
+import { caseClock } from './clock.js';
+import { applied, brokenRules, type Context } from './context.js';
+import { combinations } from './rules.js';
+import { outcomesWithin } from './sides.js';
+
+/** So many combinations of values are settled for a condition. */
+const MOST_SETTLED = 300;
+
+/**
+ * Valid records around the condition of a unique rule: one for which it holds, or null where none was found; and one for
+ * each other way in which its parts can come out, for which it does not.
+ *
+ * @param of the fields that must differ
+ */
+export function conditionRows(
+  context: Context,
+  constraint: Constraint,
+  among: Predicate,
+  of: readonly Path[],
+): { readonly met: Row | null; readonly others: readonly Row[] } {
+  const { model } = context;
+  const subjects = [...new Set(mentions(among).flatMap((path) => sourcesOf(path, model)))];
+  const condition: Constraint = { ...constraint, subjects, predicate: among };
+  const isMet = (row: Row) => judgingFor(model, row, caseClock(model)).truth(among) === true;
+  const byOutcome = new Map<string, Row>();
+  let settled = 0;
+  for (const values of [{}, ...combinations(context, condition)]) {
+    const start = applied(context.base, values);
+    const outcome = outcomesWithin(condition, start, model);
+    if (byOutcome.has(outcome) || settled >= MOST_SETTLED) continue;
+    settled += 1;
+    const row = context.settle(start, [...Object.keys(values), ...of], constraint.id);
+    if (brokenRules(context, row).length === 0) byOutcome.set(outcomesWithin(condition, row, model), row);
+  }
+  const rows = [...byOutcome.values()];
+  return { met: rows.find(isMet) ?? null, others: rows.filter((row) => !isMet(row)) };
+}
