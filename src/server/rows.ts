@@ -122,8 +122,12 @@ function asList(value: unknown, path: Path): readonly unknown[] {
   return value;
 }
 
-/** What the server makes of a record: derived fields, and secrets as they are stored. */
-async function madeOf(model: Model, record: Raw): Promise<Row> {
+/**
+ * What the server makes of a record: derived fields, and secrets as they are stored.
+ *
+ * @throws NoRows where a value that something is worked out from is none of its kind
+ */
+export async function madeOf(model: Model, record: Raw): Promise<Row> {
   const fields = Object.values(model.fields);
   const made = fields.filter(
     (field) => field.derivation !== null || fields.some(({ storedAs }) => storedAs === field.name),

@@ -9,6 +9,7 @@ import {
   type Path,
   type Place,
   type Predicate,
+  secretIn,
   type Stage,
 } from '../model/index.js';
 import { mentionsOf } from '../operators/index.js';
@@ -115,7 +116,28 @@ export function fieldConstraints(
   fields: { readonly [name: string]: Field },
   wordsOf: OwnWords,
 ): readonly Constraint[] {
-  return allFields({ fields }).flatMap((field) => ownConstraints(ruleset, field, wordsOf));
+  return allFields({ fields }).flatMap((field) => {
+    const own = ownConstraints(ruleset, field, wordsOf);
+    const secret = secretIn(field.path, fields);
+    if (secret !== undefined) return asSecret(own, field, secret);
+    const holder = field.storedAs === null ? undefined : fields[field.storedAs];
+    return holder?.optional === false ? own.map(alsoStored) : own;
+  });
+}
+
+/**
+ * The constraints of a field that holds a secret: what they refuse, only the secret can make right. That there is one is
+ * said of the secret.
+ */
+function asSecret(own: readonly Constraint[], { path }: Field, secret: Field): readonly Constraint[] {
+  return own
+    .filter(({ predicate, owner }) => !(predicate.op === 'given' && owner === path && !secret.optional))
+    .map((one) => ({ ...one, blame: secret.path }));
+}
+
+/** Without a secret there is nothing to store, which the column of its stored form refuses. */
+function alsoStored(one: Constraint): Constraint {
+  return one.predicate.op === 'given' ? { ...one, enforcedIn: enforcers } : one;
 }
 
 /** What holds of the record as a whole: it is a record, it is not too large, and it has no keys but the declared ones. */

@@ -153,10 +153,13 @@ function zoneProblems(zone: string | undefined, place: Place): readonly Problem[
 }
 
 function secretProblems(fields: Known): readonly Problem[] {
-  return Object.values(fields).flatMap(({ path, place, storedAs }) => {
+  return Object.values(fields).flatMap(({ path, place, storedAs, optional }) => {
     const holder = storedAs === null ? undefined : fields[storedAs];
-    const ok = storedAs === null || (holder !== undefined && holder.enforcedIn.join() === 'database');
-    return ok ? [] : [problems.secretHolder(place, path, storedAs ?? '')];
+    if (storedAs === null) return [];
+    if (holder === undefined || holder.enforcedIn.join() !== 'database')
+      return [problems.secretHolder(place, path, storedAs)];
+    if (!optional || holder.optional) return [];
+    return [problems.facetsClash(place, `${path} optional`, `a required ${storedAs}`, 'without it nothing is stored there')];
   });
 }
 

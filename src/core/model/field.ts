@@ -64,6 +64,11 @@ export function isSent({ generated, enforcedIn }: Pick<Field, 'generated' | 'enf
   return generated === null && enforcedIn.some((enforcer) => enforcer !== 'database');
 }
 
+/** The secret that is stored in a field; undefined where none is. */
+export function secretIn<F extends Field>(name: string, fields: { readonly [name: string]: F }): F | undefined {
+  return Object.values(fields).find(({ storedAs }) => storedAs === name);
+}
+
 /** The name that the function of a secret has among the functions of its model. */
 export function storingFunction(path: string): string {
   return `${path} as stored`;

@@ -34,6 +34,7 @@ export {
   generations,
   isSent,
   type Storage,
+  secretIn,
   storages,
   storingFunction,
 } from './field.js';

@@ -1,4 +1,5 @@
 import type { KnownField } from '../../core/kinds/index.js';
+import { isSent } from '../../core/model/index.js';
 import { isInDocument } from '../../core/targets/index.js';
 
 type Fields = { readonly [name: string]: KnownField };
@@ -28,10 +29,16 @@ function written({ fields, item }: KnownField, value: unknown): unknown {
   return item !== null && Array.isArray(value) ? value.map((one) => written(item, one)) : value;
 }
 
-/** What is read again is what was written; what was absent, is. */
-export function readAgain(fields: Fields, document: Given): Given {
+/**
+ * What is read again of the fields that somebody sends; what was absent, is.
+ *
+ * @param sent what was written, for those that are in no document
+ */
+export function readAgain(fields: Fields, document: Given, sent: Given = {}): Given {
+  const own = Object.values(fields).filter((field) => isSent(field) && field.enforcedIn.includes('server'));
   return Object.fromEntries(
-    Object.values(fields).map((field) => {
+    own.map((field) => {
+      if (!isInDocument(field)) return [field.name, sent[field.name] ?? null];
       const value = Object.hasOwn(document, field.name) ? document[field.name] : undefined;
       return [field.name, readValue(field, value)];
     }),

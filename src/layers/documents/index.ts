@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import { type Answer, type Case, operations, type Row } from '../../core/model/index.js';
+import { madeOf, NoRows } from '../../server/rows.js';
 import { type Layer, modelOf, type OpenLayer, rowFor, type Surroundings } from '../layer.js';
 import { documentOf, readAgain } from './document.js';
 import { isValid, type SchemaNode } from './evaluate.js';
@@ -39,7 +40,7 @@ function open(files: DocumentOptions['schemas'], { schema, folder, output }: Sur
   };
   return {
     async *answer(cases) {
-      for (const one of cases) yield [one, answerTo(one, validatorOf(one.ruleset), schema)] as const;
+      for (const one of cases) yield [one, await answerTo(one, validatorOf(one.ruleset), schema)] as const;
     },
     close: async () => {},
   };
@@ -59,16 +60,17 @@ function read(file: string, isCompiled: boolean): SchemaNode {
 }
 
 /** A document that is put in the place of a stored one, or over parts of it, is written as a whole. */
-function answerTo(one: Case, validator: SchemaNode, schema: Surroundings['schema']): Answer {
+async function answerTo(one: Case, validator: SchemaNode, schema: Surroundings['schema']): Promise<Answer> {
   const row = rowFor(one, schema);
   if (row === null) return { notApplicable: 'the server refuses it and hands on nothing' };
   const model = modelOf(one.ruleset, schema);
   try {
-    const document = documentOf(model.fields, row);
+    const document = documentOf(model.fields, { ...row, ...(await madeOf(model, row)) });
     if (!isValid(validator, document))
       return { refused: [{ pointer: null, rule: null, message: 'the document fails validation' }] };
-    return { accepted: readAgain(model.fields, document) as Row };
+    return { accepted: readAgain(model.fields, document, row) as Row };
   } catch (error) {
+    if (error instanceof NoRows) return { notApplicable: error.message };
     return { breakdown: error instanceof Error ? error.message : String(error) };
   }
 }

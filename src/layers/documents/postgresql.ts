@@ -3,6 +3,7 @@ import { type Answer, type Blame, type Case, operations, type Row } from '../../
 import { documentIndex, documentTable, quoteName } from '../../core/targets/index.js';
 import { type Connection, connectionOf } from '../../server/connections/index.js';
 import { blamesFrom, type Names, namesOf } from '../../server/database-errors/index.js';
+import { madeOf, NoRows } from '../../server/rows.js';
 import { byBefore } from '../by-before.js';
 import { type Layer, modelOf, type OpenLayer, rowFor, type Surroundings } from '../layer.js';
 import { lost } from '../lost.js';
@@ -154,8 +155,9 @@ async function answerTo(collections: Collections, one: Case): Promise<Answer> {
   try {
     const { document } =
       place === null ? await insert(collections, ruleset, row) : await replace(collections, ruleset, row, place);
-    return { accepted: recordIn(document, ruleset, collections) };
+    return { accepted: recordIn(document, ruleset, collections, row) };
   } catch (error) {
+    if (error instanceof NoRows) return { notApplicable: error.message };
     const refused = refusedBy(error);
     if (refused === null) return { breakdown: messageOf(error) };
     const isElsewhere = collections.live && isOfStoredRow(refused, one, row as Row, model);
@@ -192,7 +194,8 @@ async function write(
   [record, ...values]: readonly [Record, ...string[]],
 ): Promise<Stored> {
   const { column } = of(ruleset);
-  const document = JSON.stringify(documentOf(modelOf(ruleset, schema).fields, record));
+  const model = modelOf(ruleset, schema);
+  const document = JSON.stringify(documentOf(model.fields, { ...record, ...(await madeOf(model, record)) }));
   const [stored] = await connection.rows(`${sql} RETURNING ${column}::text AS document, ctid::text AS place`, [
     document,
     ...values,
@@ -201,7 +204,7 @@ async function write(
   return { document: stored.document, place: String(stored.place) };
 }
 
-function recordIn(document: unknown, ruleset: string, { schema }: Collections): Row {
+function recordIn(document: unknown, ruleset: string, { schema }: Collections, sent: Record = {}): Row {
   const read: unknown = JSON.parse(String(document));
-  return readAgain(modelOf(ruleset, schema).fields, isPlain(read) ? read : {}) as Row;
+  return readAgain(modelOf(ruleset, schema).fields, isPlain(read) ? read : {}, sent) as Row;
 }

@@ -1,6 +1,6 @@
 import type { Schema } from '../../core/declare/index.js';
 import { english, phrase } from '../../core/messages/index.js';
-import { type Blame, type Constraint, fieldAt, pointerToPath } from '../../core/model/index.js';
+import { type Blame, type Constraint, fieldAt, pointerToPath, secretIn } from '../../core/model/index.js';
 import { constraintName, tablesOf } from '../../core/targets/index.js';
 import type { Refusal } from './refusal.js';
 
@@ -51,13 +51,19 @@ export function blameOf(
   const facet = facets[kind];
   if (columns.length === 1 && only !== undefined) {
     const field = fieldWith(model, only, refusal.table);
-    const own = model.constraints.find(({ id }) => id === `${model.ruleset}.${field?.path}.${facet}`);
+    const path = facet === 'required' && field !== undefined ? givenAs(model, field.path) : field?.path;
+    const own = model.constraints.find(({ id }) => id === `${model.ruleset}.${path}.${facet}`);
     if (own !== undefined) return told(own, message);
     if (field !== undefined) return { pointer: pointerToPath(blamedFor(model, field.path)), rule: null, message };
   }
   const over = kind === 'check' ? ruleOver(model, { ...found, columns }) : null;
   if (over !== null) return told(over, message);
   return { pointer: null, rule: null, message };
+}
+
+/** The field that must be there for a field to be: of the stored form of a secret, the secret. */
+function givenAs({ fields }: Model, path: string): string {
+  return secretIn(path, fields)?.path ?? path;
 }
 
 /** Where what is wrong with a field is told: of one that is worked out, at what it is worked out from. */

@@ -32,6 +32,11 @@ export function ledgerOf(schema: Schema, wanted = everything): readonly Entry[] 
 export function saidOf(constraint: Constraint, model: Model): Said {
   const { predicate, facet, owner, enforcedIn } = constraint;
   if (!enforcedIn.some((enforcer) => enforcer !== 'client')) return { why: 'only the page has it' };
+  const typed = secretOf(constraint, model);
+  if (typed !== null) {
+    const isHeld = predicate.op === 'given' && facet && enforcedIn.includes('database');
+    return isHeld ? required(typed, model) : { why: 'a secret is checked as it is typed, and stored in another form' };
+  }
   switch (predicate.op) {
     case 'unique':
     case 'refersTo':
@@ -62,6 +67,12 @@ export function saidOf(constraint: Constraint, model: Model): Said {
     default:
       return facet && owner !== '' ? facetOf(constraint, model) : ruleOf(constraint, model);
   }
+}
+
+/** The stored form of a secret that a constraint mentions; null where it mentions none. */
+function secretOf({ subjects, owner, facet }: Constraint, { fields }: Model): string | null {
+  const paths = facet ? [owner] : subjects;
+  return paths.flatMap((path) => fields[path]?.storedAs ?? []).at(0) ?? null;
 }
 
 function required(path: string, model: Model): Said {

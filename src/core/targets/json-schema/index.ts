@@ -54,7 +54,8 @@ function fieldNode(field: KnownField): SchemaNode {
 export { type Said, saidOf } from './constraints.js';
 export type { SchemaNode } from './node.js';
 
-/** What a server is sent and hands on; what the page has alone is in no document, nor what the store fills in. */
+/** What is stored: all that a table would have a column for, and what a server is sent; of a secret, its stored form alone. */
 export function isInDocument(field: KnownField): boolean {
-  return isSent(field) && field.enforcedIn.includes('server');
+  const { enforcedIn, storedAs } = field;
+  return storedAs === null && (enforcedIn.includes('database') || (isSent(field) && enforcedIn.includes('server')));
 }

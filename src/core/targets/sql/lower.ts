@@ -84,6 +84,8 @@ function lowerConstraint(
   const list = facet && owner !== '' ? fieldAt(model, owner) : null;
   if (list?.item != null && isTable(list) && constraint.predicate.op === 'typed')
     return { fidelity: exact, becomes: `TABLE ${tableAt(model, list.path).name}` };
+  const holder = constraint.predicate.op === 'given' && list !== null ? list.storedAs : null;
+  if (holder !== null) return { fidelity: exact, table: tables.get('') ?? tableAt(model, ''), notNull: holder };
   const counted = mostItems(constraint, model, dialect);
   if (counted !== null) return counted;
   const predicate = ofItems(constraint.predicate, model);
