@@ -1,3 +1,4 @@
+import type { UntestedRule } from '../core/cases/index.js';
 import type { Schema } from '../core/declare/index.js';
 import { type Answer, type Constraint, type Entry, pointerToPath, type Verdict } from '../core/model/index.js';
 import { type Layer, modelOf } from '../layers/layer.js';
@@ -29,15 +30,27 @@ export interface Mismatch {
   readonly flaky: { readonly tries: number; readonly differed: number } | null;
 }
 
-export type Status = 'tested' | 'absent' | 'mismatch' | 'untested';
+export type Status = 'tested' | 'absent' | 'mismatch' | 'breakdown' | 'untested';
 
-/** What became of one rule in one layer. */
+/** What became of one rule in one layer: how many cases about it were asked, and how they came out. */
 export interface RuleRow {
   readonly rule: string;
   readonly layer: string;
+  /** `tested` where all that were asked agree, or differ as the ledger tells. */
   readonly status: Status;
   readonly cases: number;
+  readonly agreeing: number;
   readonly known: number;
+  readonly disagreeing: number;
+  readonly breakdowns: number;
+}
+
+/** A layer in which most answers are one and the same breakdown: the set-up is at fault, rather than the rules. */
+export interface SetupFault {
+  readonly layer: string;
+  readonly reason: string;
+  readonly breakdowns: number;
+  readonly answers: number;
 }
 
 /** The result of a probe; printed as JSON as it is. */
@@ -47,9 +60,12 @@ export interface ProbeResult {
   readonly cases: number;
   readonly answers: number;
   readonly notApplicable: number;
+  readonly setupFaults: readonly SetupFault[];
   readonly mismatches: readonly Mismatch[];
   readonly known: readonly Mismatch[];
   readonly byRule: readonly RuleRow[];
+  /** Rules that no case accepts, or no case refuses, and why. */
+  readonly untested: readonly UntestedRule[];
 }
 
 /** Answers, held against what is expected. */
@@ -59,7 +75,6 @@ export interface JudgedAnswers {
   /** The answers that agree. */
   readonly agreeing: readonly Answered[];
   readonly notApplicable: number;
-  readonly counts: ReadonlyMap<string, number>;
 }
 
 /** All differences of one cause, and the one that shows it best. */
@@ -98,7 +113,6 @@ export function judgeAnswers(
 ): JudgedAnswers {
   const differences: Difference[] = [];
   const agreeing: Answered[] = [];
-  const counts = new Map<string, number>();
   const fidelities = new Map(Object.entries(layers).map(([name, layer]) => [name, fidelitiesOf(layer, ledger)]));
   let notApplicable = 0;
   for (const one of answered) {
@@ -109,13 +123,10 @@ export function judgeAnswers(
       notApplicable += 1;
       continue;
     }
-    const about = typeof judgement === 'string' ? one.case.constraint : judgement.rule;
-    const key = cell(about, one.layer);
-    counts.set(key, (counts.get(key) ?? 0) + 1);
     if (typeof judgement === 'string') agreeing.push(one);
     else differences.push(judgement);
   }
-  return { answered, differences, agreeing, notApplicable, counts };
+  return { answered, differences, agreeing, notApplicable };
 }
 
 /** @param looked what a closer look at a cause found, where there was one */
@@ -126,22 +137,25 @@ export function resultOf(
   schema: Schema,
   ledger: readonly Entry[],
   looked: ReadonlyMap<Cause, Looked> = new Map(),
+  untested: readonly UntestedRule[] = [],
 ): ProbeResult {
   const told = (known: boolean) =>
     causes
       .filter(({ shortest }) => shortest.known === known)
       .map((cause) => mismatchOf(cause, looked.get(cause) ?? null, layers, schema, ledger));
   const [mismatches, known] = [told(false), told(true)];
-  const { answered, notApplicable, counts } = judged;
+  const { answered, notApplicable } = judged;
   return {
     rulesets: schema.map(({ ruleset }) => ruleset),
     layers: Object.entries(layers).map(([name, { kind }]) => ({ name, kind })),
     cases: new Set(answered.map((one) => one.case.id)).size,
     answers: answered.length - notApplicable,
     notApplicable,
+    setupFaults: setupFaultsOf(judged, causes),
     mismatches,
     known,
-    byRule: ruleRows(schema, layers, ledger, counts, mismatches, known),
+    byRule: ruleRows(schema, layers, ledger, talliesOf(judged, causes)),
+    untested,
   };
 }
 
@@ -240,25 +254,58 @@ function constraintOf(rule: string, schema: Schema): Constraint | undefined {
   return schema.flatMap(({ constraints }) => constraints).find(({ id }) => id === rule);
 }
 
+/** The layers of whose answers more than half are one breakdown. */
+function setupFaultsOf({ answered }: JudgedAnswers, causes: readonly Cause[]): readonly SetupFault[] {
+  return causes.flatMap(({ differences, shortest }): readonly SetupFault[] => {
+    const { layer, observed } = shortest;
+    if (!('breakdown' in observed)) return [];
+    const answers = answered.filter((one) => one.layer === layer && !('notApplicable' in one.answer)).length;
+    if (2 * differences.length <= answers) return [];
+    return [{ layer, reason: observed.breakdown, breakdowns: differences.length, answers }];
+  });
+}
+
+type Tally = { -readonly [K in 'agreeing' | 'known' | 'disagreeing' | 'breakdowns']: RuleRow[K] };
+
+/** How the cases about each rule came out in each layer. What another case shows already is not counted once more. */
+function talliesOf({ agreeing }: JudgedAnswers, causes: readonly Cause[]): ReadonlyMap<string, Tally> {
+  const tallies = new Map<string, Tally>();
+  const count = (rule: string, layer: string, what: keyof Tally) => {
+    const tally = tallies.get(cell(rule, layer)) ?? { agreeing: 0, known: 0, disagreeing: 0, breakdowns: 0 };
+    tally[what] += 1;
+    tallies.set(cell(rule, layer), tally);
+  };
+  for (const { case: one, layer } of agreeing) count(one.constraint, layer, 'agreeing');
+  for (const { rule, layer, known, kind } of causes.flatMap(({ differences }) => differences))
+    count(rule, layer, known ? 'known' : kind === 'breakdown' ? 'breakdowns' : 'disagreeing');
+  return tallies;
+}
+
 function ruleRows(
   schema: Schema,
   layers: { readonly [name: string]: Layer },
   ledger: readonly Entry[],
-  counts: ReadonlyMap<string, number>,
-  mismatches: readonly Mismatch[],
-  known: readonly Mismatch[],
+  tallies: ReadonlyMap<string, Tally>,
 ): readonly RuleRow[] {
-  const of = (list: readonly Mismatch[], rule: string, layer: string) =>
-    list.filter((one) => one.rule === rule && one.layer === layer).reduce((sum, one) => sum + one.cases, 0);
   const rules = schema.flatMap(({ constraints }) => constraints.map(({ id }) => id));
+  const fidelities = new Map(ledger.map(({ constraint, target, fidelity }) => [cell(constraint, target), fidelity]));
   return rules.flatMap((rule) =>
     Object.entries(layers).map(([layer, { target }]): RuleRow => {
-      const cases = counts.get(cell(rule, layer)) ?? 0;
-      const entry = ledger.find((one) => one.constraint === rule && one.target === target);
-      const absent = entry?.fidelity.is === 'absent';
-      const wrong = of(mismatches, rule, layer) > 0;
-      const status = wrong ? 'mismatch' : absent ? 'absent' : cases > 0 ? 'tested' : 'untested';
-      return { rule, layer, status, cases, known: of(known, rule, layer) };
+      const tally = tallies.get(cell(rule, layer)) ?? { agreeing: 0, known: 0, disagreeing: 0, breakdowns: 0 };
+      const { agreeing, known, disagreeing, breakdowns } = tally;
+      const isAbsent = fidelities.get(cell(rule, target))?.is === 'absent';
+      const isAsked = agreeing + known > 0;
+      const status =
+        disagreeing > 0
+          ? 'mismatch'
+          : breakdowns > 0
+            ? 'breakdown'
+            : isAbsent
+              ? 'absent'
+              : isAsked
+                ? 'tested'
+                : 'untested';
+      return { rule, layer, status, cases: agreeing + known + disagreeing + breakdowns, ...tally };
     }),
   );
 }

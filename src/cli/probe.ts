@@ -1,5 +1,5 @@
 import { type ProbeResult, probeLayers } from '../agreement/index.js';
-import { caseSetsFor } from '../core/cases/index.js';
+import { caseSetsFor, untestedRules } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import { allTargetNames, ledgerOf } from '../core/targets/index.js';
 import { probeText } from '../report/index.js';
@@ -17,13 +17,15 @@ export interface ProbeOptions {
 export async function probe(project: Project, options: ProbeOptions, terminal: Terminal): Promise<number> {
   if (Object.keys(project.layers).length === 0) throw new ProblemError([problems.layersMissing(null)]);
   const { asked, layers } = narrowed(project, options);
-  const cases = caseSetsFor(asked, project.schema).flatMap((set) => set.cases);
+  const sets = caseSetsFor(asked, project.schema);
+  const cases = sets.flatMap((set) => set.cases);
+  const untested = untestedRules(sets, project.schema);
   const ledger = ledgerOf(project.schema, allTargetNames);
   const { progress, done } = progressLine(terminal);
   const stop = terminal.stopping?.() ?? null;
   let result: ProbeResult;
   try {
-    result = await probeLayers(cases, layers, project, asked, ledger, progress, stop);
+    result = await probeLayers(cases, layers, project, asked, ledger, progress, stop, untested);
   } catch (error) {
     if (stop === null || error !== stop.reason) throw error;
     terminal.note('Stopped before the end; nothing was left behind.\n');

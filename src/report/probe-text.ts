@@ -1,8 +1,9 @@
-import type { Mismatch, ProbeResult, RuleRow } from '../agreement/index.js';
+import type { Mismatch, ProbeResult, RuleRow, SetupFault } from '../agreement/index.js';
 import type { Schema } from '../core/declare/index.js';
 import type { Constraint } from '../core/model/index.js';
 import { counted, plural } from './counts.js';
 import { columns, type Look, type Paint, paintFor } from './table.js';
+import { untestedText } from './untested-text.js';
 import { shownInput } from './values.js';
 
 /** A probe as a person reads it: who agrees on what, then each disagreement with its shortest input. */
@@ -14,7 +15,9 @@ export function probeText(
 ): string {
   const paint = paintFor(look);
   const { mismatches, known } = result;
+  const isBroken = result.byRule.some(({ breakdowns }) => breakdowns > 0);
   const parts = [
+    ...result.setupFaults.map((fault) => setupFaultText(fault, paint)),
     matrix(
       schema.filter((model) => isJudged(model, result)),
       result,
@@ -22,12 +25,13 @@ export function probeText(
       paint,
     ),
     paint.dim(
-      '✓ cases that agree   ~ differences that the ledger tells   ✗ disagreements   – not for this layer to hold',
+      `✓ cases that agree   ~ that differ as the ledger says   ✗ that disagree${isBroken ? '   ! that broke down' : ''}   – none for this layer`,
     ),
   ];
   if (mismatches.length > 0)
     parts.push(list('Disagreements', mismatches, schema, look, paint), mends(mismatches, look, paint));
   if (everything.known && known.length > 0) parts.push(list('Known differences', known, schema, look, paint));
+  if (result.untested.length > 0) parts.push(untestedText(result.untested, look));
   parts.push(verdictLine(result, paint));
   return `${parts.join('\n\n')}\n`;
 }
@@ -35,6 +39,12 @@ export function probeText(
 function isJudged({ constraints }: Schema[number], { byRule }: ProbeResult): boolean {
   const ids = new Set(constraints.map(({ id }) => id));
   return byRule.some(({ rule, cases }) => cases > 0 && ids.has(rule));
+}
+
+/** What comes before all else: an error that most answers are says nothing of the rules. */
+function setupFaultText({ layer, reason, breakdowns, answers }: SetupFault, paint: Paint): string {
+  const head = `${layer}: ${counted(breakdowns)} of ${counted(answers)} answers are the same breakdown.`;
+  return `${paint.red(paint.bold(head))} Most likely its set-up is at fault, and not the rules; correct it first.\n  ${reason}`;
 }
 
 /** One row a field or rule, one column a layer; the rulesets below one another in one table. */
@@ -67,13 +77,13 @@ function groupsOf({
 
 function cellText(rows: readonly RuleRow[], paint: Paint): string {
   const sum = (pick: (row: RuleRow) => number) => rows.reduce((total, row) => total + pick(row), 0);
-  const cases = sum((row) => row.cases);
-  const known = sum((row) => row.known);
-  const wrong = rows.filter(({ status }) => status === 'mismatch').length;
+  const [disagreeing, breakdowns] = [sum((row) => row.disagreeing), sum((row) => row.breakdowns)];
+  const [agreeing, known] = [sum((row) => row.agreeing), sum((row) => row.known)];
   const parts = [
-    ...(wrong > 0 ? [paint.red(`✗ ${wrong}`)] : []),
-    ...(cases > known && wrong === 0 ? [paint.green(`✓ ${cases - known}`)] : []),
-    ...(known > 0 ? [paint.yellow(`~ ${known}`)] : []),
+    ...(disagreeing > 0 ? [paint.red(`✗ ${counted(disagreeing)}`)] : []),
+    ...(breakdowns > 0 ? [paint.red(`! ${counted(breakdowns)}`)] : []),
+    ...(agreeing > 0 ? [paint.green(`✓ ${counted(agreeing)}`)] : []),
+    ...(known > 0 ? [paint.yellow(`~ ${counted(known)}`)] : []),
   ];
   return parts.length === 0 ? paint.dim('–') : parts.join(' ');
 }

@@ -1,3 +1,4 @@
+import type { UntestedRule } from '../../core/cases/index.js';
 import type { Schema } from '../../core/declare/index.js';
 import type { Case, Entry } from '../../core/model/index.js';
 import { type Layer, modelOf, type Surroundings } from '../../layers/layer.js';
@@ -22,6 +23,7 @@ const MOST_HELD = 300;
  * looks for the shortest input that shows it, and for the mistake that accounts for it.
  *
  * @param asked the rulesets that are told of
+ * @param untested rules that the cases leave untested, as they are told of
  * @param stop asks to stop: what is under way is finished and undone, and its reason thrown
  * @throws what a layer's `open` throws: ProblemError where it can't be reached
  */
@@ -33,6 +35,7 @@ export async function probeLayers(
   ledger: readonly Entry[],
   progress: Progress = () => {},
   stop: AbortSignal | null = null,
+  untested: readonly UntestedRule[] = [],
 ): Promise<ProbeResult> {
   const answered = await askAll(cases, layers, surroundings, progress, stop);
   const judged = judgeAnswers(answered, layers, asked, ledger);
@@ -45,7 +48,7 @@ export async function probeLayers(
       looked.set(cause, { ...closer, guess: likely });
     }
   }
-  return resultOf(judged, causes, layers, asked, ledger, looked);
+  return resultOf(judged, causes, layers, asked, ledger, looked, untested);
 }
 
 function guessFor(

@@ -16,12 +16,14 @@ import { Fresh } from './fresh.js';
 import { asOnPage, pageCriteria, pageEntries, withoutPageRules } from './page-only.js';
 import { withoutRepeats } from './stored-rows.js';
 import { Taken } from './taken.js';
+import { witnesses } from './witnesses.js';
 
 /** Far enough from the first seed that the samples of both share no value. */
 const OTHER_SEED = 11;
 
 /** The boundary cases of a ruleset, and how many inputs of each constraint were left out, as they would be too many. */
 export interface CaseSet {
+  readonly ruleset: string;
   readonly cases: readonly Case[];
   readonly leftOut: ReadonlyMap<string, number>;
 }
@@ -53,11 +55,18 @@ export function caseSetFor(model: Schema[number], schema: Schema, bases = new Ba
   const context = contextFor(model, bases, leftOut);
   const page = pageContext(model, schema, leftOut);
   const entries = page === null ? {} : pageEntries(model, context.base, page);
-  const writing = new Writing();
+  const contents = new Contents();
+  const onServer = new Writing(context, 'server', entries, contents);
+  const usual = onServer.cases(criteria);
+  const broken = new Set(
+    usual.flatMap(({ expected }) => ('refused' in expected ? expected.refused : [])).map(({ rule }) => rule),
+  );
   return {
+    ruleset: model.ruleset,
     cases: [
-      ...writing.cases(context, criteria, 'server', entries),
-      ...(page === null ? [] : writing.cases(page, pageCriteria(model), 'client', {})),
+      ...usual,
+      ...onServer.cases({ witnesses: () => witnesses(context, broken) }),
+      ...(page === null ? [] : new Writing(page, 'client', {}, contents).cases(pageCriteria(model))),
     ],
     leftOut,
   };
@@ -81,16 +90,24 @@ function pageContext(model: Schema[number], schema: Schema, leftOut: Map<string,
 /** Writes drafts as cases: each content once, numbered by what it is about. */
 class Writing {
   readonly #counts = new Map<string, number>();
-  readonly #contents = new Contents();
+  readonly #context: Context;
+  readonly #on: Case['on'];
+  readonly #entries: { readonly [name: string]: unknown };
+  readonly #contents: Contents;
+  readonly #fresh: Fresh;
 
-  cases(
-    context: Context,
-    asked: { readonly [name: string]: Criterion },
-    on: Case['on'],
-    entries: { readonly [name: string]: unknown },
-  ): readonly Case[] {
+  /** @param entries what is sent with every form */
+  constructor(context: Context, on: Case['on'], entries: { readonly [name: string]: unknown }, contents: Contents) {
+    this.#context = context;
+    this.#on = on;
+    this.#entries = entries;
+    this.#contents = contents;
+    this.#fresh = new Fresh(context);
+  }
+
+  cases(asked: { readonly [name: string]: Criterion }): readonly Case[] {
+    const context = this.#context;
     const { model, decide } = context;
-    const fresh = new Fresh(context);
     const usual = storeOf(context.before);
     return Object.entries(asked).flatMap(([criterion, drafts]) => {
       const place = criterion.replaceAll(' ', '-');
@@ -98,9 +115,9 @@ class Writing {
         const before = draft.before ?? context.before;
         if (!this.#contents.isNew(draft, before)) return [];
         const id = this.#idOf(draft, place);
-        const input = withEntries(draft, fresh.freshened(draft, id), entries);
+        const input = withEntries(draft, this.#fresh.freshened(draft, id), this.#entries);
         const store = before === context.before ? usual : storeOf(before);
-        return [finished(draft, { id, criterion, before, on, input }, model, decide, store)];
+        return [finished(draft, { id, criterion, before, on: this.#on, input }, model, decide, store)];
       });
     });
   }

@@ -28,7 +28,7 @@ function aroundPattern(context: Context, path: Path, { id, predicate }: Constrai
   const isGrammar = id === facetOf(context, path, 'format');
   if (predicate.op !== 'matches' || !(isDeclared || isGrammar)) return [];
   const budget = isGrammar ? GRAMMAR : targetOf(field) === null ? DECLARED : REFERRED;
-  const { words, misses, cut } = textsAround(context, id, predicate.pattern, budget);
+  const { words, misses, cut } = textsAround(context, id, predicate.pattern, path, budget);
   // A text that breaks another facet of the field, or is another text by the time it is checked, tells nothing of this.
   const isPlain = (text: string) => {
     const broken = context.brokenWith(path, text);
@@ -48,17 +48,34 @@ function aroundPattern(context: Context, path: Path, { id, predicate }: Constrai
   ];
 }
 
-/** Accepted and refused texts of a pattern; what is left out is told. */
-function textsAround(context: Context, constraint: string, pattern: Pattern, { words: most, misses }: Budget) {
-  const routes = context.grammars.routesOf(pattern);
-  if (routes === null) return { words: [], misses: [], cut: null };
+/** Accepted and refused texts of a pattern, of the lengths that the field allows; what is left out is noted. */
+function textsAround(
+  context: Context,
+  constraint: string,
+  pattern: Pattern,
+  path: Path,
+  { words: most, misses }: Budget,
+) {
+  const whole = context.grammars.routesOf(pattern);
+  if (whole === null) return { words: [], misses: [], cut: null };
+  const routes = context.grammars.together([pattern, ...besides(context, path, pattern)]) ?? whole;
   const covering = fewest(routes.automaton, transitionWords(routes, 20 * most)).filter((word) => word !== '');
   const near = nearMisses(routes, misses);
   context.leaveOut(constraint, Math.max(covering.length - most, 0) + near.left);
-  const shortest = shortestLength(routes.automaton, anyLength);
-  const word = typeof shortest === 'object' ? wordOfLength(routes.automaton, shortest.length) : null;
+  const shortest = shortestLength(whole.automaton, anyLength);
+  const word = typeof shortest === 'object' ? wordOfLength(whole.automaton, shortest.length) : null;
   const cut = word === null ? '' : [...word].slice(0, -1).join('');
   return { words: covering.slice(0, most), misses: near.misses, cut: cut === '' ? null : cut };
+}
+
+/** What else a field asks of its text: its other patterns, and a length from which one character may be taken. */
+function besides({ model }: Context, path: Path, pattern: Pattern): readonly Pattern[] {
+  const others = model.constraints.flatMap(({ owner, facet, predicate }) =>
+    facet && owner === path && predicate.op === 'matches' && predicate.pattern !== pattern ? [predicate.pattern] : [],
+  );
+  const { minLength, maxLength } = valueField(fieldAt(model, path)).facets;
+  const least = Math.min(Number(minLength ?? 0) + 1, Number(maxLength ?? Number.POSITIVE_INFINITY));
+  return minLength === undefined ? others : [...others, { source: `[^]{${least},}`, flags: 'u' }];
 }
 
 function isCanonical({ model }: Context, path: Path, text: string): boolean {

@@ -57,7 +57,7 @@ function isWanted(one: Case, { rules, fields, fits }: Asked): boolean {
 
 /** By their place among their constraint's own; there the criteria and the wires take turns, refusals before the rest. */
 function mostTellingFirst(cases: readonly Case[]): readonly Case[] {
-  const names = Object.keys(criteria);
+  const names = [...Object.keys(criteria), 'witnesses'];
   const byRule = new Map<string, Case[]>();
   for (const one of cases) {
     const known = byRule.get(one.constraint);

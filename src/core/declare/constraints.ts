@@ -9,8 +9,8 @@ import {
   type Path,
   type Place,
   type Predicate,
-  secretIn,
   type Stage,
+  secretIn,
 } from '../model/index.js';
 import { mentionsOf } from '../operators/index.js';
 import type { AnyDefinition } from './definition.js';

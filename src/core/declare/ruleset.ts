@@ -159,7 +159,9 @@ function secretProblems(fields: Known): readonly Problem[] {
     if (holder === undefined || holder.enforcedIn.join() !== 'database')
       return [problems.secretHolder(place, path, storedAs)];
     if (!optional || holder.optional) return [];
-    return [problems.facetsClash(place, `${path} optional`, `a required ${storedAs}`, 'without it nothing is stored there')];
+    return [
+      problems.facetsClash(place, `${path} optional`, `a required ${storedAs}`, 'without it nothing is stored there'),
+    ];
   });
 }
 

@@ -1,0 +1,135 @@
+import type { Schema } from '../declare/index.js';
+import { targetOf } from '../kinds/index.js';
+import { judgingFor } from '../meaning/index.js';
+import { type Case, type Constraint, fieldAt, listsOf, type Row, secretIn } from '../model/index.js';
+import { isLookup } from '../operators/index.js';
+import { Languages, Reasoner } from '../reason/index.js';
+import type { CaseSet } from './case-set.js';
+import { caseClock } from './clock.js';
+import { asOnPage } from './page-only.js';
+
+type Model = Schema[number];
+
+/** Why a rule has no case on some side; the code is the reason's name everywhere. */
+export const untestedReasons = {
+  storeFills: 'the store fills the field, and nobody sends it',
+  serverMakes: 'the server makes the value, and nobody sends it',
+  askedElsewhere: 'it asks a function that the server is given; no case calls it',
+  undeclaredDropped: 'keys that are not declared are dropped',
+  neverBroken: 'proved: no record breaks it',
+  neverKept: 'proved: no record keeps it',
+  impliedByOthers: 'proved: a record that breaks it breaks other rules, which are reported instead',
+  ownFunction: 'it is a plain function, and no value was found for this side',
+  noOtherRow: 'no second record was found that differs where it must',
+  tooMany: 'the inputs for it are beyond the budget of cases',
+  undecided: 'no such record was found, and it is not proved that there is none',
+  notFound: 'no such record was found',
+} as const;
+export type UntestedReason = keyof typeof untestedReasons;
+
+/** A rule that no case accepts, or no case refuses. */
+export interface UntestedRule {
+  readonly ruleset: string;
+  readonly rule: string;
+  readonly lacks: 'accepting' | 'refusing' | 'both';
+  readonly reason: UntestedReason;
+  /** The reason in words. */
+  readonly words: string;
+}
+
+/**
+ * The rules of rulesets that have no accepting case, or no refusing one. An accepting case is one that is expected to be
+ * accepted and in which the rule holds; a refusing one is expected to be refused by this rule.
+ *
+ * @param sets the cases of each ruleset
+ */
+export function untestedRules(sets: readonly CaseSet[], schema: Schema): readonly UntestedRule[] {
+  const languages = new Languages();
+  return sets.flatMap(({ ruleset, cases, leftOut }) => {
+    const model = schema.find((one) => one.ruleset === ruleset);
+    return model === undefined ? [] : untestedOf(model, cases, leftOut, languages);
+  });
+}
+
+function untestedOf(
+  model: Model,
+  cases: readonly Case[],
+  leftOut: CaseSet['leftOut'],
+  languages: Languages,
+): readonly UntestedRule[] {
+  const accepting = new Set<string>();
+  const refusing = new Set<string>();
+  for (const { constraint, expected } of cases) {
+    if ('accepted' in expected) accepting.add(constraint);
+    else for (const { rule } of expected.refused) refusing.add(rule);
+  }
+  const accepted = cases.flatMap(({ expected }) => ('accepted' in expected ? [expected.accepted] : []));
+  const page = asOnPage(model) ?? model;
+  const whyNot = new WhyNot(page, leftOut, new Reasoner(page, languages));
+  return model.constraints.flatMap((rule): readonly UntestedRule[] => {
+    const isAccepted = accepting.has(rule.id) || accepted.some((row) => holdsIn(rule, row, page));
+    const isRefused = refusing.has(rule.id);
+    if (isAccepted && isRefused) return [];
+    const lacks = isAccepted ? 'refusing' : isRefused ? 'accepting' : 'both';
+    const reason = whyNot.of(rule, lacks);
+    return [{ ruleset: model.ruleset, rule: rule.id, lacks, reason, words: untestedReasons[reason] }];
+  });
+}
+
+/** True where an accepted record shows that a rule is kept, and is not just silent about what is absent. */
+function holdsIn({ predicate, subjects, over, facet, owner }: Constraint, row: Row, model: Model): boolean {
+  if (predicate.op === 'typed' || predicate.op === 'closed' || predicate.op === 'bounded')
+    return predicate.op !== 'typed' || subjects.every((path) => isThere(row, path, model));
+  if (isLookup(predicate)) return subjects.every((path) => isThere(row, path, model));
+  if (over !== null || (facet && owner.includes('[]'))) return subjects.every((path) => isThere(row, path, model));
+  return judgingFor(model, row, caseClock(model)).truth(predicate) === true;
+}
+
+/** True for a field that is given; of a list, that has an entry. */
+function isThere(row: Row, path: string, model: Model): boolean {
+  const [list] = listsOf(path);
+  const judging = judgingFor(model, row, caseClock(model));
+  return list === undefined ? judging.value(path) !== null : judging.count(list) > 0;
+}
+
+class WhyNot {
+  readonly #model: Model;
+  readonly #leftOut: CaseSet['leftOut'];
+  readonly #reasoner: Reasoner;
+
+  constructor(model: Model, leftOut: CaseSet['leftOut'], reasoner: Reasoner) {
+    this.#model = model;
+    this.#leftOut = leftOut;
+    this.#reasoner = reasoner;
+  }
+
+  of(rule: Constraint, lacks: UntestedRule['lacks']): UntestedReason {
+    const { predicate, owner, facet } = rule;
+    const { fields } = this.#model;
+    const paths = facet && owner !== '' ? [owner] : rule.subjects;
+    const named = paths.map((path) => fieldAt(this.#model, path));
+    if (predicate.op === 'asks') return 'askedElsewhere';
+    if (predicate.op === 'closed') return 'undeclaredDropped';
+    if (named.some(({ path }) => secretIn(path, fields) !== undefined)) return 'serverMakes';
+    if (named.some(({ generated, derivation }) => generated !== null && derivation === null)) return 'storeFills';
+    if (predicate.op === 'custom') return 'ownFunction';
+    if (predicate.op === 'unique')
+      return named.some((field) => targetOf(field) !== null) || lacks === 'accepting' ? 'noOtherRow' : 'notFound';
+    return this.#proved(rule, lacks) ?? (this.#leftOut.has(rule.id) ? 'tooMany' : 'notFound');
+  }
+
+  #proved(rule: Constraint, lacks: UntestedRule['lacks']): UntestedReason | null {
+    if (isLookup(rule.predicate)) return null;
+    const others = this.#model.constraints.filter((one) => one !== rule && !isLookup(one.predicate));
+    if (lacks !== 'accepting') {
+      const breaking = this.#reasoner.decide([], { breaks: rule }).is;
+      if (breaking === 'impossible') return 'neverBroken';
+      const alone = this.#reasoner.decide(others, { breaks: rule }).is;
+      if (alone === 'impossible') return 'impliedByOthers';
+      if (breaking === 'undecided' || alone === 'undecided') return 'undecided';
+    }
+    if (lacks === 'refusing') return null;
+    const keeping = this.#reasoner.decide(others, { predicate: rule.predicate, is: 'true' }).is;
+    return keeping === 'impossible' ? 'neverKept' : keeping === 'undecided' ? 'undecided' : null;
+  }
+}
