@@ -30,7 +30,7 @@ export interface TextPattern {
 }
 
 /**
- * Outer white space is allowed as it is trimmed later; lengths count code points of what is left. What a field's own
+ * Outer white space is allowed where it is trimmed later; lengths count code points of what is left. What a field's own
  * canonical form changes otherwise (letter case, inner spaces, Unicode's form) can't be asked of what was typed.
  */
 export function textPattern(field: Field): TextPattern {
@@ -38,8 +38,11 @@ export function textPattern(field: Field): TextPattern {
   const changes =
     facets.collapse === true ? 'inner white space that is collapsed' : facets.unicode != null ? 'a normal form' : null;
   const { least, most } = lengthsOf(field);
-  const framed = (inner: string) => (field.optional ? `\\s*(?:${inner}\\s*)?` : `\\s*${inner}\\s*`);
-  const core = changes === null ? trimmedText(least, most) : trimmedText(1, Number.POSITIVE_INFINITY);
+  const isKept = facets.trim === false;
+  const outer = isKept ? '' : '\\s*';
+  const framed = (inner: string) => (field.optional ? `${outer}(?:${inner}${outer})?` : `${outer}${inner}${outer}`);
+  const wholeText = isKept ? keptText : trimmedText;
+  const core = changes === null ? wholeText(least, most) : wholeText(1, Number.POSITIVE_INFINITY);
   const patterns = patternsOf(field);
   if (patterns.length === 0 || changes !== null) return { attribute: framed(core), sample: null, without: changes };
   try {
@@ -52,9 +55,11 @@ export function textPattern(field: Field): TextPattern {
     const tree = first?.tree ?? { sequence: [] };
     const declared = read.find(({ pattern }) => pattern === facets.pattern);
     const sample = declared === undefined ? null : (coveringWords(automatonOfParts(declared.parts), 8).at(-1) ?? null);
-    const ahead = more.map(({ tree: other, fits }) => `(?${fits ? '=' : '!'}${inSequence(other)}\\s*$)`).join('');
+    const ahead = more.map(({ tree: other, fits }) => `(?${fits ? '=' : '!'}${inSequence(other)}${outer}$)`).join('');
     const own = `${ahead}${inSequence(tree)}`;
-    const attribute = keepsItself(tree, least, most) ? framed(own) : framed(`(?=${core}\\s*$)${own}(?<!\\s)`);
+    const attribute = keepsItself(tree, least, most, isKept)
+      ? framed(own)
+      : framed(`(?=${core}${outer}$)${own}${isKept ? '' : '(?<!\\s)'}`);
     return { attribute, sample, without: null };
   } catch (error) {
     if (error instanceof NotRegular) return { attribute: framed(core), sample: null, without: error.construct };
@@ -98,12 +103,19 @@ function lengthsOf(field: Field): { readonly least: number; readonly most: numbe
   return { least: limit('minLength', 0), most: limit('maxLength', Number.POSITIVE_INFINITY) };
 }
 
-/** True where every text of the pattern is trimmed, undamaged and of an allowed length already. */
-function keepsItself(tree: PatternTree, least: number, most: number): boolean {
+/** True where every text of the pattern is trimmed, unless outer white space is kept, undamaged and of an allowed length. */
+function keepsItself(tree: PatternTree, least: number, most: number, isKept: boolean): boolean {
   const { shortest, longest, characters, first, last } = factsOf(tree);
   const apart = (a: Ranges, b: Ranges) => intersect(a, b).length === 0;
   const long = shortest >= Math.max(least, 1) && longest <= most;
-  return long && apart(characters, damagedCharacters) && apart(first, spaceCharacters) && apart(last, spaceCharacters);
+  const isTrimmed = isKept || (apart(first, spaceCharacters) && apart(last, spaceCharacters));
+  return long && apart(characters, damagedCharacters) && isTrimmed;
+}
+
+/** A text with whatever white space it was typed with, of a length in code points. */
+function keptText(least: number, most: number): string {
+  if (most < Math.max(least, 1)) return '(?!)';
+  return `[^\\x00\\uFFFD]{${Math.max(least, 1)},${most === Number.POSITIVE_INFINITY ? '' : most}}`;
 }
 
 /** A text that neither begins nor ends with white space, of a length in code points. */
