@@ -1,3 +1,4 @@
+export { rowsBeside } from './beside.js';
 export { type CaseStatements, caseStatements, isForTable, isWithoutStore } from './case-statements.js';
 export { type Expectation, expectationOf } from './expectation.js';
 export { judgeAnswer, type MismatchKind, visible } from './judge.js';

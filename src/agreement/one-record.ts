@@ -3,6 +3,7 @@ import type { Schema } from '../core/declare/index.js';
 import { masked, maskedAnswer } from '../core/meaning/index.js';
 import type { Answer, Entry, Verdict, Wire } from '../core/model/index.js';
 import type { Layer, Surroundings } from '../layers/layer.js';
+import { rowsBeside } from './beside.js';
 import { fidelitiesOf, judgeAnswer } from './judge.js';
 import { askAll } from './run.js';
 
@@ -38,10 +39,11 @@ export async function askOne(
   ledger: readonly Entry[],
 ): Promise<OneRecord> {
   const { schema } = surroundings;
+  const beside = await rowsBeside(layers, surroundings);
   const answers: LayerAnswer[] = [];
   for (const [name, layer] of Object.entries(layers)) {
     const on = layer.can.wires.includes(wire) ? wire : layer.can.wires[0];
-    const [answered] = await askAll([caseOf(input, wire, model, schema, on)], { [name]: layer }, surroundings);
+    const [answered] = await askAll([caseOf(input, wire, model, schema, on, beside)], { [name]: layer }, surroundings);
     if (answered === undefined) throw new Error(`no answer of ${name}`);
     const judged = judgeAnswer(answered, layer, fidelitiesOf(layer, ledger), model);
     const status = typeof judged === 'string' ? judged : judged.known ? 'known' : 'disagrees';
@@ -52,7 +54,7 @@ export async function askOne(
       why: typeof judged === 'string' ? null : judged.reason,
     });
   }
-  const { expected, before } = caseOf(input, wire, model, schema);
+  const { expected, before } = caseOf(input, wire, model, schema, wire, beside);
   return {
     ruleset: model.ruleset,
     input: masked(model, input),

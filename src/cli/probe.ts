@@ -1,4 +1,4 @@
-import { type ProbeResult, probeLayers } from '../agreement/index.js';
+import { type ProbeResult, probeLayers, rowsBeside } from '../agreement/index.js';
 import { caseSetsFor, untestedRules } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import { allTargetNames, ledgerOf } from '../core/targets/index.js';
@@ -17,7 +17,7 @@ export interface ProbeOptions {
 export async function probe(project: Project, options: ProbeOptions, terminal: Terminal): Promise<number> {
   if (Object.keys(project.layers).length === 0) throw new ProblemError([problems.layersMissing(null)]);
   const { asked, layers } = narrowed(project, options);
-  const sets = caseSetsFor(asked, project.schema);
+  const sets = caseSetsFor(asked, project.schema, await rowsBeside(layers, project));
   const cases = sets.flatMap((set) => set.cases);
   const untested = untestedRules(sets, project.schema);
   const ledger = ledgerOf(project.schema, allTargetNames);

@@ -15,8 +15,8 @@ export interface Surroundings {
 export interface OpenLayer {
   /** Answers each case, in any order. What goes wrong with one is that case's answer, never an exception. */
   answer(cases: readonly Case[]): AsyncIterable<readonly [Case, Answer]>;
-  /** The records of a ruleset that are stored there; a layer that keeps none, or can't be asked, has no such method. */
-  stored?(ruleset: string): Promise<readonly Row[]>;
+  /** The records of a ruleset that are stored there, or so many of them; a layer that keeps none, or can't be asked, has no such method. */
+  stored?(ruleset: string, most?: number): Promise<readonly Row[]>;
   close(): Promise<void>;
 }
 
@@ -42,6 +42,8 @@ export interface Layer {
     /** It goes by its own clock: it can't be told what time a case is at. */
     readonly ownClock?: true;
   };
+  /** It may hold rows that no case knows of: records are made beside them. */
+  readonly holdsRows?: boolean;
   /** @throws ProblemError where what it is made from is missing */
   open(surroundings: Surroundings): Promise<OpenLayer>;
 }

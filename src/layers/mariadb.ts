@@ -6,7 +6,7 @@ import { addressOf, withoutAddress } from './addresses.js';
 import type { Layer } from './layer.js';
 import { mariadbBatch } from './mariadb-batch.js';
 import { given, type Opened } from './opened.js';
-import { openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
+import { isLive, openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
 /** Tables in MariaDB, by address or connection; the engine has no form that runs in this process. */
 export function mariadbLayer(options: TableOptions): Layer {
@@ -14,6 +14,7 @@ export function mariadbLayer(options: TableOptions): Layer {
     kind: 'mariadb',
     target: 'mariadb',
     rulesets: options.rulesets ?? null,
+    holdsRows: isLive(options),
     can: { store: true, allViolations: false, wires: ['row'], does: operations, on: ['server'], convertsFirst: true },
     async open(surroundings) {
       if (options.url === undefined && options.handle === undefined)

@@ -7,7 +7,7 @@ import { addressOf, withoutAddress } from './addresses.js';
 import type { Layer } from './layer.js';
 import { given, type Opened } from './opened.js';
 import { postgresqlBatch } from './postgresql-batch.js';
-import { openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
+import { isLive, openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
 /**
  * Tables in PostgreSQL: live ones by address or connection, or, in this process (WASM) and in memory, those that the
@@ -18,6 +18,7 @@ export function postgresqlLayer(options: TableOptions = {}): Layer {
     kind: 'postgresql',
     target: 'postgresql',
     rulesets: options.rulesets ?? null,
+    holdsRows: isLive(options),
     can: { store: true, allViolations: false, wires: ['row'], does: operations, on: ['server'], convertsFirst: true },
     async open(surroundings) {
       const sql = tablesSql(options, 'postgresql', surroundings);

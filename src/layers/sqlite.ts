@@ -7,7 +7,7 @@ import { connectionOf } from '../server/connections/index.js';
 import { addressOf } from './addresses.js';
 import type { Layer } from './layer.js';
 import { given, type Opened } from './opened.js';
-import { openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
+import { isLive, openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
 /**
  * Tables in SQLite: those of an open connection, those of a file by its address (`file:studio.db`, relative to the
@@ -19,6 +19,7 @@ export function sqliteLayer(options: TableOptions = {}): Layer {
     kind: 'sqlite',
     target: 'sqlite',
     rulesets: options.rulesets ?? null,
+    holdsRows: isLive(options),
     can: { store: true, allViolations: false, wires: ['row'], does: operations, on: ['server'], convertsFirst: true },
     async open(surroundings) {
       const sql = tablesSql(options, 'sqlite', surroundings);

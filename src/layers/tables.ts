@@ -3,10 +3,17 @@ import { resolve } from 'node:path';
 import type { Schema } from '../core/declare/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Blame, Case, Row } from '../core/model/index.js';
-import { tablesOf } from '../core/targets/index.js';
+import { tablesOf, tableTargets } from '../core/targets/index.js';
 import type { Connection, Handle } from '../server/connections/index.js';
-import { blamesFrom, type ForeignConstraints, type Names, namesOf } from '../server/database-errors/index.js';
+import {
+  blamesFrom,
+  type ForeignConstraints,
+  type Names,
+  namesOf,
+  refusalOf,
+} from '../server/database-errors/index.js';
 import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../server/insert.js';
+import { placeIn } from '../server/place.js';
 import { readRows, storedRecord } from '../server/read-records.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { byBefore } from './by-before.js';
@@ -111,13 +118,18 @@ export async function openTables(
         throw lost(error, engine.name);
       }
     },
-    async stored(ruleset) {
+    async stored(ruleset, most) {
       const model = modelOf(ruleset, schema);
-      const rows = await readRows(engine.connection, model, '', []);
+      const rows = await readRows(engine.connection, model, most === undefined ? '' : ` LIMIT ${most}`, []);
       return rows.map((row) => storedRecord(model, schema, engine.connection, row));
     },
     close: () => engine.close(),
   };
+}
+
+/** True where the tables are there already, and may hold rows. */
+export function isLive({ sql, url, handle }: Pick<TableOptions, 'sql' | 'url' | 'handle'>): boolean {
+  return sql === undefined && (url !== undefined || handle !== undefined);
 }
 
 /** The text that creates the tables: the compiled file, or the one that the options name; null where they are there. */
@@ -126,8 +138,8 @@ export function tablesSql(
   target: string,
   { folder, output }: Surroundings,
 ): string | null {
-  const { sql, url, handle } = options;
-  if (sql === undefined && (url !== undefined || handle !== undefined)) return null;
+  const { sql } = options;
+  if (isLive(options)) return null;
   const file = sql === undefined ? resolve(output, `${target}/tables.sql`) : resolve(folder, sql);
   if (existsSync(file)) return readFileSync(file, 'utf8');
   const missing = problems.fileMissing(null, 'The layer', file);
@@ -153,13 +165,13 @@ async function* answerGroup(
 ): AsyncIterable<readonly [Case, Answer]> {
   const { connection } = engine;
   const keys = new GivenKeys(schema);
-  const failed = await storeBefore(connection, schema, group[0], keys);
+  const failed = await storeBefore(connection, schema, group[0], keys, known);
   for (let at = 0; at < group.length; at += AT_ONCE) {
     const attempts: Attempt[] = [];
     for (const one of group.slice(at, at + AT_ONCE)) {
-      const row = failed === null ? await rowOf(one, schema, engine, keys) : failed;
-      if (typeof row === 'string') yield [one, failed === null ? { notApplicable: row } : { breakdown: row }] as const;
-      else attempts.push({ case: one, row });
+      const row = failed ?? (await rowOf(one, schema, engine, keys));
+      if ('table' in row) attempts.push({ case: one, row });
+      else yield [one, row] as const;
     }
     if (attempts.length === 0) continue;
     const isSmall = ({ case: one, row }: Attempt) => one.does === 'insert' && lengthOf(row) <= MOST_AT_ONCE;
@@ -183,11 +195,14 @@ async function storeBefore(
   schema: Schema,
   first: Case | undefined,
   keys: GivenKeys,
-): Promise<string | null> {
+  { live }: Known,
+): Promise<Answer | null> {
   const { engine } = connection;
   try {
     for (const { ruleset, row } of first?.before ?? []) {
       const model = modelOf(ruleset, schema);
+      // A row of the live table serves as well.
+      if (live && (await isStored(connection, schema, model, row))) continue;
       const { key } = model;
       const counted = key !== null && countsKeys(model) ? key : null;
       const sent =
@@ -198,8 +213,20 @@ async function storeBefore(
     }
     return null;
   } catch (error) {
-    return `the rows that are there before can't be stored: ${messageOf(error)}`;
+    const refusal = live && error instanceof RowRefused ? refusalOf(error, new Map()) : null;
+    if (refusal?.kind === 'unique') return { notApplicable: 'a row that is stored already has the same values' };
+    return { breakdown: `the rows that are there before can't be stored: ${messageOf(error)}` };
   }
+}
+
+/** True where the table has a row of the same key. */
+async function isStored(connection: Connection, schema: Schema, model: Schema[number], row: Row): Promise<boolean> {
+  const key = model.key === null ? null : (row[model.key] ?? null);
+  if (key === null) return false;
+  const { whereKey, root } = placeIn(connection, schema, model);
+  const { spelling } = tableTargets[connection.engine];
+  const found = await connection.rows(`SELECT 1 AS found FROM ${spelling.name(root.name)}${whereKey(1)}`, [key]);
+  return found.length > 0;
 }
 
 /** The rows of a case, or why it has none. */
@@ -208,12 +235,12 @@ async function rowOf(
   schema: Schema,
   { connection }: TableEngine,
   keys: GivenKeys,
-): Promise<RowToWrite | string> {
+): Promise<RowToWrite | Answer> {
   const model = modelOf(one.ruleset, schema);
   try {
     return await rowsOf(model, keys.toTable(model, rowFor(one, schema) ?? {}), schema, connection.engine);
   } catch (error) {
-    if (error instanceof NoRows) return error.message;
+    if (error instanceof NoRows) return { notApplicable: error.message };
     throw error;
   }
 }

@@ -15,6 +15,9 @@ import { StoredRows, type Target } from './stored-rows.js';
 /** How often the search may change a record before it gives up. */
 const MOST_STEPS = 60;
 
+/** Rows that are stored already, by their ruleset. */
+export type Beside = ReadonlyMap<string, readonly Row[]>;
+
 /** How far the references of a record lead. */
 type Reach = 'all' | 'required';
 
@@ -36,10 +39,18 @@ export class Bases {
   readonly #found = new Map<string, Base>();
   readonly #deciders = new Map<string, Decider>();
   readonly #rows: StoredRows;
+  readonly #beside: Beside;
 
-  constructor(schema: Schema) {
+  /** @param beside rows that are stored already: no record repeats them */
+  constructor(schema: Schema, beside: Beside = new Map()) {
     this.schema = schema;
+    this.#beside = beside;
     this.#rows = new StoredRows(this);
+  }
+
+  /** The rows of a ruleset that are stored already. */
+  beside(ruleset: string): readonly Row[] {
+    return this.#beside.get(ruleset) ?? [];
   }
 
   /**

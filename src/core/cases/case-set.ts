@@ -5,7 +5,7 @@ import { problemsOf } from '../messages/index.js';
 import { allFields, type Case, type Path, type Row, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Reasoner } from '../reason/index.js';
-import { Bases, targetsNamed } from './base.js';
+import { Bases, type Beside, targetsNamed } from './base.js';
 import { Carrier } from './carrier.js';
 import { caseClock } from './clock.js';
 import { Contents } from './contents.js';
@@ -42,10 +42,11 @@ export function casesFor(model: Schema[number], schema: Schema): readonly Case[]
 /**
  * The same of several rulesets of a schema, one set each: what they have in common is worked out once.
  *
+ * @param beside rows that are stored already where the cases go: none repeats them
  * @throws ProblemError `no_base` where no valid record was found to start from
  */
-export function caseSetsFor(asked: Schema, schema: Schema): readonly CaseSet[] {
-  const bases = new Bases(schema);
+export function caseSetsFor(asked: Schema, schema: Schema, beside: Beside = new Map()): readonly CaseSet[] {
+  const bases = new Bases(schema, beside);
   return asked.map((model) => caseSetFor(model, schema, bases));
 }
 
@@ -151,10 +152,10 @@ function tiedIn({ constraints }: Schema[number]): readonly Path[] {
 
 /** The record, with other values where it would repeat a stored one of its ruleset. */
 function unlike(bases: Bases, model: Schema[number], row: Row, stored: readonly Stored[]): Row {
-  const own = stored.filter(({ ruleset }) => ruleset === model.ruleset);
-  if (own.length === 0) return row;
-  const taken = new Taken(model);
-  for (const one of own) taken.take(one.row);
+  const own = stored.filter(({ ruleset }) => ruleset === model.ruleset).map((one) => one.row);
+  const there = bases.beside(model.ruleset);
+  if (own.length + there.length === 0) return row;
+  const taken = new Taken(model, [...there, ...own]);
   return withoutRepeats(bases, model, row, taken, []);
 }
 
@@ -185,6 +186,7 @@ function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, nu
     settle,
     decide: bases.deciderOf(model),
     targets: (row) => targetsNamed(row, model, bases),
+    beside: (ruleset) => bases.beside(ruleset),
     other: other.row,
     otherBefore: other.before,
     referring: allFields(model)

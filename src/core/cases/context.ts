@@ -35,6 +35,8 @@ export interface Context {
   settle(row: Row, fixed: readonly Path[], about: string): Row;
   /** The rows that a record's references name, where they can be made valid. */
   targets(row: Row): readonly Stored[];
+  /** The rows of a ruleset that are stored already where the cases go. */
+  beside(ruleset: string): readonly Row[];
   readonly schema: Schema;
   /** Where the references are, those in lists too. */
   readonly referring: readonly Path[];

@@ -135,7 +135,7 @@ function recordsOf({ model }: Context): (row: Row) => Judging {
   return (row) => judgingFor(model, row, clock, matchers);
 }
 
-function freshField({ model, base }: Context, path: Path, judgingOf: (row: Row) => Judging): FreshField {
+function freshField({ model, base, beside }: Context, path: Path, judgingOf: (row: Row) => Judging): FreshField {
   const rules = model.constraints.filter(
     ({ owner, subjects, facet, predicate }) =>
       !isLookup(predicate) && (facet ? owner === path : subjects.includes(path)),
@@ -153,7 +153,7 @@ function freshField({ model, base }: Context, path: Path, judgingOf: (row: Row) 
     field: fieldAt(model, path),
     baseWith: path.includes('.') ? (value) => judgingOf(withValue(base, path, value)) : withTop,
     standard: valueAt(base, path),
-    taken: new Set(),
+    taken: new Set(beside(model.ruleset).map((stored) => valueAt(stored, path))),
     inVain: 0,
     // A drawn value breaks no rule of its own field, most of the time.
     rules: [...rules.filter(({ facet }) => !facet), ...rules.filter(({ facet }) => facet)],

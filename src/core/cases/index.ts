@@ -1,3 +1,4 @@
+export type { Beside } from './base.js';
 export { type CaseSet, caseSetFor, caseSetsFor, casesFor } from './case-set.js';
 export { criteria } from './criteria.js';
 export { type Asked, type Coverage, type RuleCoverage, selected } from './selection.js';

@@ -34,11 +34,11 @@ export const references: Criterion = (context) =>
   });
 
 function missingKey(
-  { before, otherBefore, choices }: Context,
+  { before, otherBefore, choices, beside }: Context,
   { of, to, key }: { readonly of: string; readonly to: string; readonly key: string },
 ) {
   const keysIn = (rows: Context['before']) =>
     rows.flatMap(({ ruleset, row }) => (ruleset === to ? [valueAt(row, key)] : []));
-  const stored = keysIn(before);
+  const stored = [...keysIn(before), ...beside(to).map((row) => valueAt(row, key))];
   return [...keysIn(otherBefore), ...(choices.get(of) ?? [])].find((one) => one != null && !stored.includes(one));
 }

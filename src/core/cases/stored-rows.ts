@@ -56,6 +56,8 @@ export class StoredRows {
 
   #withKey(model: Model, key: Value): readonly Stored[] {
     const path = model.key ?? '';
+    const there = this.#bases.beside(model.ruleset).find((row) => valueAt(row, path) === key);
+    if (there !== undefined) return this.#keep(model, there);
     this.#forKeys += 1;
     const row = withValue(this.#bases.of(model, this.#forKeys, 'required').row, path, key);
     if (!mayHold(this.#bases, model, row, path)) return [];
@@ -70,9 +72,11 @@ export class StoredRows {
   }
 
   #takenOf(model: Model): Taken {
-    const known = this.#taken.get(model.ruleset) ?? new Taken(model);
-    this.#taken.set(model.ruleset, known);
-    return known;
+    const known = this.#taken.get(model.ruleset);
+    if (known !== undefined) return known;
+    const taken = new Taken(model, this.#bases.beside(model.ruleset));
+    this.#taken.set(model.ruleset, taken);
+    return taken;
   }
 }
 

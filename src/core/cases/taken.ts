@@ -10,11 +10,13 @@ export class Taken {
     readonly keys: Set<string>;
   }[];
 
-  constructor(model: Model) {
+  /** @param rows those whose values are taken already */
+  constructor(model: Model, rows: readonly Row[] = []) {
     this.#model = model;
     this.#rules = model.constraints.flatMap((rule) =>
       rule.predicate.op === 'unique' ? [{ rule, unique: rule.predicate, keys: new Set<string>() }] : [],
     );
+    for (const row of rows) this.take(row);
   }
 
   /** The rules that a record would break by a value that is taken. */

@@ -1,19 +1,28 @@
 import type { Schema } from '../declare/index.js';
 import { read } from '../meaning/index.js';
 import type { Case, Row, Wire } from '../model/index.js';
-import { Bases, targetsNamed } from './base.js';
+import { Bases, type Beside, targetsNamed } from './base.js';
 import { finished } from './finished.js';
 import { looseForm } from './places.js';
 
 /**
  * One record as a case, with the rows beside it that its references name, as far as they can be made valid. What it is
  * about is the record as a whole. `on` puts it on another wire than it came by: what can't be read is sent as it is.
+ *
+ * @param beside rows that are stored already where it goes
  */
-export function caseOf(given: unknown, by: Wire, model: Schema[number], schema: Schema, on: Wire = by): Case {
+export function caseOf(
+  given: unknown,
+  by: Wire,
+  model: Schema[number],
+  schema: Schema,
+  on: Wire = by,
+  beside: Beside = new Map(),
+): Case {
   const constraint = `${model.ruleset}.type`;
   const input = on === by ? given : sentOn(on, given, by, model);
   const named = typeof input === 'object' && input !== null ? read(model, input as Row, on) : {};
-  const bases = new Bases(schema);
+  const bases = new Bases(schema, beside);
   const before = targetsNamed(named, model, bases);
   const draft = { constraint, reason: 'a record given by hand', wire: on, input };
   const id = `${constraint}/tried/${on}/1`;

@@ -1,10 +1,13 @@
 import { Bases } from '../cases/base.js';
+import { drawnValue } from '../cases/draw.js';
+import type { Grammars } from '../cases/grammars.js';
 import { Taken } from '../cases/taken.js';
+import { usualRows } from '../cases/usual-rows.js';
 import type { Schema } from '../declare/index.js';
-import { addDays, type KnownField, sampleOf, targetOf } from '../kinds/index.js';
+import { addDays, type KnownField, targetOf } from '../kinds/index.js';
 import { derive } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
-import { allFields, fieldAt, type Row, type Value, withValue } from '../model/index.js';
+import { allFields, fieldAt, type Row, randomFrom, seedOf, type Value, withValue } from '../model/index.js';
 import { keyOf, makeRecord } from './record-maker.js';
 import type { Words } from './words.js';
 
@@ -67,9 +70,11 @@ export function fillSchema(schema: Schema, request: FillRequest): readonly Fille
     const there = beside.get(ruleset) ?? [];
     const first = lastCounted(model, there);
     const enough = given.length + there.length > 0 ? 0 : Math.max(Math.ceil(count / TO_EACH), FEWEST);
-    const rows: Row[] = given.map((row: Row, at: number) => withKey(model, row, first + at));
-    const taken = new Taken(model);
-    for (const row of [...there, ...rows]) taken.take(row);
+    const keys = { seed: request.seed, grammars: bases.grammars };
+    const rows: Row[] = given.map((row: Row, at: number) => withKey(model, row, first + at, keys));
+    const taken = new Taken(model, [...there, ...rows]);
+    // Cases are to find room beside these records: what they send is left to them, as long as there is more.
+    const apart = new Taken(model, [...there, ...rows, ...usualRows(model, bases)]);
     const maker = {
       model,
       bases,
@@ -88,15 +93,17 @@ export function fillSchema(schema: Schema, request: FillRequest): readonly Fille
     let short: string | null = null;
     for (let number = 0; number < most; number += 1) {
       const day = addDays(FIRST_DAY, Math.floor((number * Math.min(most, MOST_DAYS)) / most)) ?? FIRST_DAY;
-      const one = makeRecord(maker, number, day);
+      const unlike = makeRecord({ ...maker, taken: apart }, number, day);
+      const one = 'exhausted' in unlike ? makeRecord(maker, number, day) : unlike;
       if ('exhausted' in one) {
         const why = one.exhausted;
         if (isAsked) throw exhausted(model, number, count, why?.id ?? null);
         short = why === null ? 'no more were found that keep all rules' : `no more differ by ${why.id}`;
         break;
       }
-      const whole = withKey(model, one.row, first + rows.length);
+      const whole = withKey(model, one.row, first + rows.length, keys);
       taken.take(whole);
+      apart.take(whole);
       rows.push(whole);
     }
     made.push({ ruleset, rows, fixed: given.length, short, counted: first });
@@ -110,11 +117,17 @@ function exhausted(model: Schema[number], found: number, count: number, rule: st
 }
 
 /** A record with what its store would fill in: the key, so that others can name it, and what is worked out. */
-function withKey(model: Schema[number], row: Row, at: number): Row {
+function withKey(
+  model: Schema[number],
+  row: Row,
+  at: number,
+  { seed, grammars }: Pick<FillRequest, 'seed'> & { readonly grammars: Grammars },
+): Row {
   const whole = { ...row, ...derive(model, row, { instant: `${FIRST_DAY}T12:00:00Z` }) };
   const field = model.key === null ? null : fieldAt(model, model.key);
   if (field === null || field.generated === null || field.derivation !== null) return whole;
-  return withValue(whole, field.path, field.generated === 'identity' ? at + 1 : sampleOf(field, at));
+  const drawn = () => drawnValue(field, randomFrom(seedOf(`${seed} ${model.ruleset} ${at}`)), grammars);
+  return withValue(whole, field.path, field.generated === 'identity' ? at + 1 : drawn());
 }
 
 /** The greatest number among the keys of rows, where the store counts them; else how many there are. */

@@ -53,6 +53,11 @@ export const findings = {
     title: 'A unique rule over few values',
     about: 'No more records can be stored than there are values.',
   },
+  no_first_row: {
+    title: 'Rulesets of which no first record can be stored',
+    about:
+      'Each requires a record of the next, and the last one of the first: whichever is stored first refers to one that is not there.',
+  },
   names_collide: {
     title: 'Names that meet in a database',
     about: 'Engines cut and fold names; two that are one there can not both be made.',

@@ -45,6 +45,8 @@ const MOST_SHOWN = 2;
 /**
  * Everything that is asked of a field: its own facets and the named rules that mention it. Values are shown in a valid
  * record; where none was found there are none.
+ *
+ * @throws ProblemError `no_first_row` where no first record can be stored
  */
 export function explainField(path: Path, model: Schema[number], schema: Schema): Explanation {
   const field = fieldAt(model, path) as KnownField;
@@ -76,7 +78,7 @@ function casesOrNone(model: Schema[number], schema: Schema): readonly Case[] {
   try {
     return casesFor(model, schema).filter(({ does }) => does === 'insert');
   } catch (error) {
-    if (problemsOf(error) === null) throw error;
+    if (problemsOf(error)?.some(({ code }) => code === 'no_base') !== true) throw error;
     return [];
   }
 }

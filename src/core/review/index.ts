@@ -1,6 +1,7 @@
 import type { Schema } from '../declare/index.js';
 import { Languages } from '../reason/index.js';
 import { type Severity, severities } from './catalogue.js';
+import { requiredCircles } from './circles.js';
 import { contradictions, onlyAbsent } from './contradictions.js';
 import { slowPatterns } from './danger.js';
 import { fewValues } from './few-values.js';
@@ -21,8 +22,9 @@ import { refusedDefaults, unreachableChoices } from './unusable-values.js';
 export function reviewSchema(schema: Schema, asked: Schema = schema): readonly Finding[] {
   const languages = new Languages();
   const found = asked.flatMap((model) => findingsOf(model, schema, languages));
-  const names = collidingNames(schema).filter(({ ruleset }) => asked.some((model) => model.ruleset === ruleset));
-  return [...names, ...found].sort((a, b) => weightOf(a) - weightOf(b));
+  const together = [...collidingNames(schema), ...requiredCircles(schema)];
+  const own = together.filter(({ ruleset }) => asked.some((model) => model.ruleset === ruleset));
+  return [...own, ...found].sort((a, b) => weightOf(a) - weightOf(b));
 }
 
 function weightOf({ severity }: { readonly severity: Severity }): number {

@@ -10,7 +10,7 @@ import { lost } from '../lost.js';
 import { messageOf } from '../message-of.js';
 import { openedPostgresql } from '../postgresql.js';
 import { isOfStoredRow } from '../stored-already.js';
-import { type TableOptions, tablesSql } from '../tables.js';
+import { isLive, type TableOptions, tablesSql } from '../tables.js';
 import { undone } from '../undone.js';
 import { documentOf, isPlain, readAgain } from './document.js';
 
@@ -29,6 +29,7 @@ export function postgresqlDocumentLayer(options: PostgresqlDocumentOptions = {})
     kind: 'documents',
     target: 'postgresql-documents',
     rulesets: options.rulesets ?? null,
+    holdsRows: isLive(options),
     can: { store: true, allViolations: false, wires: ['row'], does: operations, on: ['server'], convertsFirst: true },
     open: (surroundings) => open(options, surroundings),
   };
@@ -100,9 +101,10 @@ async function open(options: PostgresqlDocumentOptions, surroundings: Surroundin
         throw lost(error, 'documents');
       }
     },
-    async stored(ruleset) {
+    async stored(ruleset, most) {
       const { table, column } = collections.of(ruleset);
-      const rows = await connection.rows(`SELECT ${column}::text AS document FROM ${table}`);
+      const limit = most === undefined ? '' : ` LIMIT ${most}`;
+      const rows = await connection.rows(`SELECT ${column}::text AS document FROM ${table}${limit}`);
       return rows.map(({ document }) => recordIn(document, ruleset, collections));
     },
     close,
