@@ -3,13 +3,16 @@ import type { Case, Row } from '../core/model/index.js';
 import { type EngineName, ledgerOf } from '../core/targets/index.js';
 import { modelOf, rowFor } from '../layers/layer.js';
 import { insertStatements, isUnstatable } from '../server/statements.js';
-import { expectationOf } from './expectation.js';
+import { type Expectation, expectationOf } from './expectation.js';
 
 /** A case as statements of SQL: those that store the rows before it, and its own. */
 export interface CaseStatements {
   readonly case: Case;
   readonly before: readonly string[];
   readonly own: readonly string[];
+  /** The tables that its own rows are for, as the engine spells them. */
+  readonly tables: readonly string[];
+  readonly outcome: Expectation['outcome'];
   /** What the tables should do with it, in words. */
   readonly expects: string;
 }
@@ -33,14 +36,20 @@ export async function caseStatements(
       const before: string[] = [];
       for (const stored of one.before) before.push(...(await insert(stored.ruleset, stored.row)));
       const own = await insert(one.ruleset, row as Row);
+      const tables = own.map((statement) => tableIn(statement));
       const { outcome, rules, why } = expectationOf(one, engine, ledger);
       const expects = outcome === 'as told' ? `as the ledger tells: ${why}` : [outcome, ...rules].join(' ');
-      written.push({ case: one, before, own, expects });
+      written.push({ case: one, before, own, tables, outcome, expects });
     } catch (error) {
       if (!isUnstatable(error)) throw error;
     }
   }
   return written;
+}
+
+/** The table of an INSERT, as it is spelled there. */
+function tableIn(statement: string): string {
+  return /^INSERT INTO ("(?:[^"]|"")+"|`(?:[^`]|``)+`|\S+) /.exec(statement)?.[1] ?? '';
 }
 
 /** Whether a case is for a table: it inserts what a server hands on. */

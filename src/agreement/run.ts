@@ -71,6 +71,13 @@ export function judgedAgain(one: Case, schema: Schema): Case {
   return { ...one, expected: decide(modelOf(ruleset, schema), input, wire, judged) };
 }
 
+/** The same case for whoever knows no stored records: what only they would break is not expected. */
+export function judgedAlone(one: Case, schema: Schema): Case {
+  const { ruleset, input, wire, does, existing, clock } = one;
+  const how = { clock, existing, partial: does === 'patch' };
+  return { ...one, before: [], expected: decide(modelOf(ruleset, schema), input, wire, how) };
+}
+
 /** Why a case is not for a layer, or null where it is. A table takes the other wires' cases as a server hands them on. */
 export function whyNotFor(
   { can, rulesets }: Pick<Layer, 'can' | 'rulesets'>,

@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { dirname, relative, resolve } from 'node:path';
-import { caseStatements, isForTable, isWithoutStore } from '../agreement/index.js';
+import { caseStatements, isForTable, isWithoutStore, judgedAlone } from '../agreement/index.js';
 import { type CaseSet, caseSetsFor, selected } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import { type Case, operations } from '../core/model/index.js';
@@ -37,7 +37,7 @@ export async function cases(project: Project, options: CasesOptions, terminal: T
     ...(options.budget === undefined ? {} : { budget: options.budget }),
     fits: format.fits,
   });
-  const text = await format.text(list);
+  const { text, unwritten = 0 } = await format.written(list);
   if (options.out === undefined) terminal.out(text);
   else {
     const file = resolve(terminal.folder, options.out);
@@ -46,13 +46,19 @@ export async function cases(project: Project, options: CasesOptions, terminal: T
     writeFiles([{ file, text }]);
     terminal.note(`${shortPath(terminal, file)}: `);
   }
-  terminal.note(coverageText(coverage, format.only));
+  terminal.note(coverageText(coverage, unwritten, format.only));
   return 0;
+}
+
+/** What was written, and how many cases were not: those that turn out to be nothing that the format can say. */
+interface Written {
+  readonly text: string;
+  readonly unwritten?: number;
 }
 
 /** One way to write cases. */
 interface Format {
-  readonly text: (list: readonly Case[]) => string | Promise<string>;
+  readonly written: (list: readonly Case[]) => Written | Promise<Written>;
   readonly fits: (one: Case) => boolean;
   /** Which cases can be written so, in words; null for all. */
   readonly only: string | null;
@@ -62,27 +68,31 @@ type FormatOf = (project: Project, options: CasesOptions, terminal: Terminal) =>
 const everyCase = { fits: () => true, only: null };
 
 const formats: { readonly [F in CasesOptions['format']]: FormatOf } = {
-  jsonl: () => ({ ...everyCase, text: (list) => list.map((one) => `${JSON.stringify(one)}\n`).join('') }),
-  json: () => ({ ...everyCase, text: (list) => `${JSON.stringify(list, null, 2)}\n` }),
-  csv: () => ({ ...everyCase, text: casesCsv }),
+  jsonl: () => ({
+    ...everyCase,
+    written: (list) => ({ text: list.map((one) => `${JSON.stringify(one)}\n`).join('') }),
+  }),
+  json: () => ({ ...everyCase, written: (list) => ({ text: `${JSON.stringify(list, null, 2)}\n` }) }),
+  csv: () => ({ ...everyCase, written: (list) => ({ text: casesCsv(list) }) }),
   text: ({ schema }, _options, { look }) => ({
     ...everyCase,
-    text: (list) =>
-      casesText(
-        list,
-        ({ ruleset, constraint }) => {
-          const rules = schema.find((model) => model.ruleset === ruleset)?.constraints ?? [];
-          return rules.find(({ id }) => id === constraint)?.subjects ?? [];
-        },
-        look,
-      ),
+    written: (list) => {
+      const subjectsOf = ({ ruleset, constraint }: Case) => {
+        const rules = schema.find((model) => model.ruleset === ruleset)?.constraints ?? [];
+        return rules.find(({ id }) => id === constraint)?.subjects ?? [];
+      };
+      return { text: casesText(list, subjectsOf, look) };
+    },
   }),
   sql: ({ schema }, { engine }) => {
     if (engine === undefined)
       throw new ProblemError([problems.optionMissing(null, 'sql', '--engine', Object.keys(tableTargets).join(' or '))]);
     const { spelling } = tableTargets[engine];
     return {
-      text: async (list) => casesSql(await caseStatements(list, engine, schema), engine, advice[engine], spelling.text),
+      written: async (list) => {
+        const statements = await caseStatements(list, engine, schema);
+        return { text: casesSql(statements, engine, spelling.text), unwritten: list.length - statements.length };
+      },
       fits: isForTable(schema),
       only: 'new records that a server hands on to a table',
     };
@@ -97,18 +107,16 @@ const formats: { readonly [F in CasesOptions['format']]: FormatOf } = {
     );
     const isByAddress = ({ ruleset }: Case) => Object.hasOwn(target.addresses, ruleset);
     return {
-      text: (list) => testFile(list, target),
+      written: (list) => ({
+        text: testFile(
+          list.map((one) => (isByAddress(one) ? one : judgedAlone(one, schema))),
+          target,
+        ),
+      }),
       fits: isWithoutStore(schema, (one) => (isByAddress(one) ? ['insert'] : operations)),
       only: 'what is judged without stored records, off a form or as JSON',
     };
   },
-};
-
-/** How a client of each engine is told to go on behind a refusal. */
-const advice: { readonly [E in EngineName]: string } = {
-  postgresql: 'Run it with: psql -f <file>',
-  mariadb: 'Run it with: mariadb --force < <file>',
-  sqlite: 'Run it with: sqlite3 <database> < <file>, behind PRAGMA foreign_keys = ON;',
 };
 
 /** Who is asked about each ruleset: its address, its module, or else the compiled module; files as the test names them. */

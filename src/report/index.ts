@@ -1,5 +1,5 @@
 export { casesCsv } from './cases-csv.js';
-export { casesSql } from './cases-sql.js';
+export { casesSql } from './cases-sql/index.js';
 export { casesText } from './cases-text.js';
 export { type CompileResult, compileText } from './compile-text.js';
 export { coverageText } from './coverage-text.js';

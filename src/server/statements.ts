@@ -12,6 +12,15 @@ export class NoStatement extends Error {
   }
 }
 
+/** What a statement says in place of a value. */
+class Expression {
+  readonly sql: string;
+
+  constructor(sql: string) {
+    this.sql = sql;
+  }
+}
+
 /** True for what says that a record has no statements; anything else is an error. */
 export function isUnstatable(error: unknown): boolean {
   return error instanceof NoRows || error instanceof NoStatement;
@@ -20,7 +29,7 @@ export function isUnstatable(error: unknown): boolean {
 /**
  * The statements that insert a record, each row after the one that it belongs to.
  *
- * @param counted the number of the record, where its table counts its rows: rows of its lists name it
+ * @param counted the number of the record, where its table counts its rows; without it the table counts on
  * @throws NoRows where something else stands in the place of a list or record; NoStatement for text that can't be written
  */
 export async function insertStatements(
@@ -33,9 +42,8 @@ export async function insertStatements(
   const root = await rowsOf(model, record, schema, engine, 'record');
   const { columns } = root;
   const keyName = root.table.key[0]?.name ?? '';
-  const isCounted = !columns.some(({ name }) => name === keyName) && (counted !== null || root.belonging.length > 0);
-  const key = columns.find(({ name }) => name === keyName)?.value ?? counted ?? 1;
-  const row = isCounted ? { ...root, columns: [{ name: keyName, value: key }, ...columns] } : root;
+  const isGiven = counted !== null && !columns.some(({ name }) => name === keyName);
+  const row = isGiven ? { ...root, columns: [{ name: keyName, value: counted }, ...columns] } : root;
   return insertAll(row, [], engine, isCounting(row) ? tableTargets[engine].wire.givenKey : '');
 }
 
@@ -58,16 +66,18 @@ function insertAll(
   const names = columns.map(({ name }) => spelling.name(name)).join(', ');
   const values = columns.map(({ value }) => literalOf(value, engine)).join(', ');
   const what = columns.length === 0 ? wire.emptyRow : `(${names}) ${givenKey}VALUES (${values})`;
-  const key = row.table.key.map(({ name }) => columns.find((column) => column.name === name)?.value ?? null);
-  return [
-    `INSERT INTO ${spelling.name(row.table.name)} ${what};`,
-    ...row.belonging.flatMap((one) => insertAll(one, key, engine, '')),
-  ];
+  const table = spelling.name(row.table.name);
+  const key = row.table.key.map(({ name }) => {
+    const own = columns.find((column) => column.name === name);
+    return own === undefined ? new Expression(wire.lastKey(table, spelling.name(name))) : own.value;
+  });
+  return [`INSERT INTO ${table} ${what};`, ...row.belonging.flatMap((one) => insertAll(one, key, engine, ''))];
 }
 
 /** A bound value as the engine writes it. */
 function literalOf(value: unknown, engine: EngineName): string {
   const { spelling } = tableTargets[engine];
+  if (value instanceof Expression) return value.sql;
   if (value === null || value === undefined) return 'NULL';
   if (typeof value === 'boolean') return spelling.truth(value);
   if (typeof value === 'number' || typeof value === 'bigint') return String(value);

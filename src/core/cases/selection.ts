@@ -29,7 +29,7 @@ export interface Coverage {
   readonly covered: number;
   /** Inputs that were never made, as they would be too many. */
   readonly unmade: number;
-  /** Constraints of which cases or inputs were left out. */
+  /** Constraints of which cases were left out. */
   readonly leftOut: readonly RuleCoverage[];
 }
 
@@ -91,7 +91,7 @@ function coverageOf(all: readonly Case[], cases: readonly Case[], sets: readonly
   const unmade = new Map(sets.flatMap(({ leftOut }) => [...leftOut].filter(([rule]) => made.has(rule))));
   const leftOut = [...made].map(([rule, count]): RuleCoverage => {
     const own = kept.get(rule) ?? 0;
-    return { rule, cases: own, leftOut: count - own + (unmade.get(rule) ?? 0) };
+    return { rule, cases: own, leftOut: count - own };
   });
   return {
     made: all.length,

@@ -15,6 +15,7 @@ const binders: { readonly [storage: string]: Partial<PerKind<(value: unknown) =>
 export const wire: RowWire = {
   emptyRow: '() VALUES ()',
   givenKey: '',
+  lastKey: () => 'last_insert_id()',
   place: () => '?',
   bind(field, value) {
     const inner = valueField(field);

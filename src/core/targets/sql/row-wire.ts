@@ -22,6 +22,8 @@ export interface RowWire {
   readonly emptyRow: string;
   /** What stands before VALUES where a counting key is given; '' where nothing must. */
   readonly givenKey: string;
+  /** The key that a table counted last, in a statement behind the one that stored its row; names are spelled already. */
+  lastKey(table: string, key: string): string;
   /** What a driver binds for a value; anything that is not of the field's kind goes as it is. */
   bind(field: KnownField, value: unknown): unknown;
   /** From what the engine gives back to the kind's own value; anything else stays what it is. */

@@ -28,6 +28,7 @@ const readers: PerKind<(field: KnownField, column: Exclude<Column, null>) => Val
 export const wire: RowWire = {
   emptyRow: 'DEFAULT VALUES',
   givenKey: '',
+  lastKey: (table, key) => `(SELECT max(${key}) FROM ${table})`,
   place: () => '?',
   bind(field, value) {
     if (typeof value === 'boolean') return Number(value);
