@@ -1,9 +1,11 @@
 import { caseSetsFor } from './core/cases/index.js';
 import { type AnyRuleset, schemaOf } from './core/declare/index.js';
 import { read } from './core/meaning/index.js';
+import { ProblemError } from './core/messages/index.js';
 import type { Case, Row } from './core/model/index.js';
 import { type Finding, reviewSchema } from './core/review/index.js';
 import { type Compiled, compileSchema, type TargetName } from './core/targets/index.js';
+import { functionProblems } from './functions/index.js';
 
 export type { Case } from './core/model/index.js';
 export type { Finding } from './core/review/index.js';
@@ -13,10 +15,14 @@ export type { Compiled, MadeFile, TargetName } from './core/targets/index.js';
  * Compiles rulesets that live in one database, in process: what `echo-rule compile` writes, as texts. Runs in a browser
  * too.
  *
- * @throws ProblemError where rulesets don't go together, or a target can't have something
+ * @throws ProblemError where rulesets don't go together, a target can't have something, or a function of a custom rule
+ *   uses what is outside of it
  */
 export function compile(rulesets: readonly AnyRuleset[], targets?: readonly TargetName[]): Compiled {
-  return compileSchema(schemaOf(rulesets), targets);
+  const schema = schemaOf(rulesets);
+  const wrong = targets === undefined || targets.includes('javascript') ? functionProblems(schema) : [];
+  if (wrong.length > 0) throw new ProblemError(wrong);
+  return compileSchema(schema, targets);
 }
 
 /**

@@ -1,3 +1,4 @@
+import type { LookUps } from './core/model/index.js';
 import type { TargetName } from './core/targets/index.js';
 import type { Layer } from './layers/layer.js';
 
@@ -14,6 +15,8 @@ export interface Settings {
    * Lines, a JSON list, or CSV. `fill` checks them, and writes them first.
    */
   readonly records?: { readonly [ruleset: string]: string };
+  /** What rules ask someone else, by ruleset and the rule's name: `try` asks it as the server does. */
+  readonly lookUps?: { readonly [ruleset: string]: LookUps };
   /** Who is asked by `probe` and `try`, under the names that reports show. */
   readonly layers?: { readonly [name: string]: Layer };
 }

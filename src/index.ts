@@ -67,4 +67,4 @@ export {
   validator,
 } from './core/meaning/index.js';
 export { type Catalogue, type Problem, ProblemError } from './core/messages/index.js';
-export type { Verdict, Violation } from './core/model/index.js';
+export type { LookUps, Verdict, Violation } from './core/model/index.js';

@@ -25,9 +25,9 @@ describe('the standard interface', () => {
   test('in another language, and with what the server must ask', async () => {
     const asking = ruleset('asking', {
       fields: { code: text() },
-      rules: (it) => ({ known: lookUp([it.code], async (code) => code === 'A1') }),
+      rules: (it) => ({ known: lookUp([it.code]) }),
     });
-    const { validate } = standard(asking, {}, polish)['~standard'];
+    const { validate } = standard(asking, { lookUps: { known: (code: string) => code === 'A1' } }, polish)['~standard'];
     assert.ok('value' in (await validate({ code: 'A1' })), 'a known code');
     const refused = await validate({ code: 'B2' });
     assert.deepEqual(

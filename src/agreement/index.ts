@@ -1,9 +1,12 @@
+export type { UntestedReason, UntestedRule } from '../core/cases/index.js';
+export type { EngineName } from '../core/targets/index.js';
 export { rowsBeside } from './beside.js';
 export { type CaseStatements, caseStatements, isForTable, isWithoutStore } from './case-statements.js';
 export { type Expectation, expectationOf } from './expectation.js';
 export { judgeAnswer, type MismatchKind, visible } from './judge.js';
-export { askOne, type LayerAnswer, type OneRecord } from './one-record.js';
+export { askOne, type LayerAnswer, type LookedUp, type OneRecord } from './one-record.js';
 export { probeLayers } from './probe/index.js';
 export { recordStatements } from './record-statements.js';
 export { type Answered, askAll, judgedAlone, type Progress } from './run.js';
-export { type Mismatch, type ProbeResult, type RuleRow, type SetupFault, type Status, summarise } from './summary.js';
+export { type Mismatch, type ProbeResult, summarise } from './summary.js';
+export type { RuleRow, SetupFault, Status } from './tallies.js';

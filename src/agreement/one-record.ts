@@ -1,7 +1,7 @@
 import { caseOf } from '../core/cases/index.js';
 import type { Schema } from '../core/declare/index.js';
-import { masked, maskedAnswer } from '../core/meaning/index.js';
-import type { Answer, Entry, Verdict, Wire } from '../core/model/index.js';
+import { decideAsking, masked, maskedAnswer } from '../core/meaning/index.js';
+import type { Answer, Entry, LookUps, Verdict, Wire } from '../core/model/index.js';
 import type { Layer, Surroundings } from '../layers/layer.js';
 import { rowsBeside } from './beside.js';
 import { fidelitiesOf, judgeAnswer } from './judge.js';
@@ -23,11 +23,21 @@ export interface OneRecord {
   /** The rows that are taken to be stored, so that references find their targets. */
   readonly before: readonly { readonly ruleset: string; readonly key: string }[];
   readonly layers: readonly LayerAnswer[];
+  /** What came of the rules that ask someone else. */
+  readonly lookUps: readonly LookedUp[];
+}
+
+/** A rule that asks someone else: what was answered, or why it was not asked. */
+export interface LookedUp {
+  readonly rule: string;
+  readonly outcome: 'holds' | 'broken' | 'not given' | 'not asked';
+  readonly message: string;
 }
 
 /**
  * Gives one record to every layer: on its own wire where the layer takes that, otherwise on one that it takes.
  *
+ * @param lookUps what rules ask someone else
  * @throws what a layer's `open` throws: ProblemError where it can't be reached
  */
 export async function askOne(
@@ -37,6 +47,7 @@ export async function askOne(
   layers: { readonly [name: string]: Layer },
   surroundings: Surroundings,
   ledger: readonly Entry[],
+  lookUps: LookUps = {},
 ): Promise<OneRecord> {
   const { schema } = surroundings;
   const beside = await rowsBeside(layers, surroundings);
@@ -64,5 +75,32 @@ export async function askOne(
       return { ruleset, key: String(key == null ? '' : row[key]) };
     }),
     layers: answers,
+    lookUps: await lookedUp(model, input, wire, lookUps),
   };
+}
+
+async function lookedUp(
+  model: Schema[number],
+  input: unknown,
+  wire: Wire,
+  lookUps: LookUps,
+): Promise<readonly LookedUp[]> {
+  const asking = model.constraints.flatMap(({ id, message, predicate }) =>
+    predicate.op === 'asks' ? [{ rule: id, message, name: predicate.name }] : [],
+  );
+  return Promise.all(
+    asking.map(async ({ rule, message, name }): Promise<LookedUp> => {
+      const given = lookUps[name];
+      if (given === undefined) return { rule, outcome: 'not given', message };
+      let isAsked = false;
+      const noted = (...values: unknown[]) => {
+        isAsked = true;
+        return given(...values);
+      };
+      const others = Object.fromEntries(asking.map((one) => [one.name, () => true]));
+      const verdict = await decideAsking(model, input, wire, { lookUps: { ...others, [name]: noted } });
+      const isBroken = 'refused' in verdict && verdict.refused.some((one) => one.rule === rule);
+      return { rule, outcome: isBroken ? 'broken' : isAsked ? 'holds' : 'not asked', message };
+    }),
+  );
 }

@@ -4,6 +4,7 @@ import { type Answer, type Constraint, type Entry, pointerToPath, type Verdict }
 import { type Layer, modelOf } from '../layers/layer.js';
 import { type Difference, fidelitiesOf, judgeAnswer, type MismatchKind, visible } from './judge.js';
 import type { Answered } from './run.js';
+import { type RuleRow, ruleRows, type SetupFault, setupFaultsOf, talliesOf } from './tallies.js';
 
 /** All differences of one cause (rule, layer and kind), shown by the shortest input among them. */
 export interface Mismatch {
@@ -28,29 +29,6 @@ export interface Mismatch {
   readonly mend: string | null;
   /** Of so many tries of the same case, so many differed; null where all of them did. */
   readonly flaky: { readonly tries: number; readonly differed: number } | null;
-}
-
-export type Status = 'tested' | 'absent' | 'mismatch' | 'breakdown' | 'untested';
-
-/** What became of one rule in one layer: how many cases about it were asked, and how they came out. */
-export interface RuleRow {
-  readonly rule: string;
-  readonly layer: string;
-  /** `tested` where all that were asked agree, or differ as the ledger tells. */
-  readonly status: Status;
-  readonly cases: number;
-  readonly agreeing: number;
-  readonly known: number;
-  readonly disagreeing: number;
-  readonly breakdowns: number;
-}
-
-/** A layer in which most answers are one and the same breakdown: the set-up is at fault, rather than the rules. */
-export interface SetupFault {
-  readonly layer: string;
-  readonly reason: string;
-  readonly breakdowns: number;
-  readonly answers: number;
 }
 
 /** The result of a probe; printed as JSON as it is. */
@@ -151,16 +129,12 @@ export function resultOf(
     cases: new Set(answered.map((one) => one.case.id)).size,
     answers: answered.length - notApplicable,
     notApplicable,
-    setupFaults: setupFaultsOf(judged, causes),
+    setupFaults: setupFaultsOf(judged.answered, causes),
     mismatches,
     known,
-    byRule: ruleRows(schema, layers, ledger, talliesOf(judged, causes)),
+    byRule: ruleRows(schema, layers, ledger, talliesOf(judged.agreeing, causes)),
     untested,
   };
-}
-
-function cell(rule: string, layer: string): string {
-  return `${rule} ${layer}`;
 }
 
 /** The causes of differences: those that the ledger tells of apart from those that it does not. */
@@ -191,7 +165,7 @@ export function causeOf({ rule, layer, kind, observed, case: one, reason }: Diff
     if (observed.refused.some(({ pointer }) => pointer)) return `${layer} ${kind} ${blamed} ${told}`;
   }
   // To let too much in is another mistake than to let too little in.
-  return `${cell(rule, layer)} ${kind} ${Object.keys(observed)[0]}`;
+  return `${rule} ${layer} ${kind} ${Object.keys(observed)[0]}`;
 }
 
 /** What a record with many faults shows once more, after records with one of them have shown it. */
@@ -252,60 +226,4 @@ export function sizeOf({ case: one, rule }: Difference, schema: Schema): number 
 
 function constraintOf(rule: string, schema: Schema): Constraint | undefined {
   return schema.flatMap(({ constraints }) => constraints).find(({ id }) => id === rule);
-}
-
-/** The layers of whose answers more than half are one breakdown. */
-function setupFaultsOf({ answered }: JudgedAnswers, causes: readonly Cause[]): readonly SetupFault[] {
-  return causes.flatMap(({ differences, shortest }): readonly SetupFault[] => {
-    const { layer, observed } = shortest;
-    if (!('breakdown' in observed)) return [];
-    const answers = answered.filter((one) => one.layer === layer && !('notApplicable' in one.answer)).length;
-    if (2 * differences.length <= answers) return [];
-    return [{ layer, reason: observed.breakdown, breakdowns: differences.length, answers }];
-  });
-}
-
-type Tally = { -readonly [K in 'agreeing' | 'known' | 'disagreeing' | 'breakdowns']: RuleRow[K] };
-
-/** How the cases about each rule came out in each layer. What another case shows already is not counted once more. */
-function talliesOf({ agreeing }: JudgedAnswers, causes: readonly Cause[]): ReadonlyMap<string, Tally> {
-  const tallies = new Map<string, Tally>();
-  const count = (rule: string, layer: string, what: keyof Tally) => {
-    const tally = tallies.get(cell(rule, layer)) ?? { agreeing: 0, known: 0, disagreeing: 0, breakdowns: 0 };
-    tally[what] += 1;
-    tallies.set(cell(rule, layer), tally);
-  };
-  for (const { case: one, layer } of agreeing) count(one.constraint, layer, 'agreeing');
-  for (const { rule, layer, known, kind } of causes.flatMap(({ differences }) => differences))
-    count(rule, layer, known ? 'known' : kind === 'breakdown' ? 'breakdowns' : 'disagreeing');
-  return tallies;
-}
-
-function ruleRows(
-  schema: Schema,
-  layers: { readonly [name: string]: Layer },
-  ledger: readonly Entry[],
-  tallies: ReadonlyMap<string, Tally>,
-): readonly RuleRow[] {
-  const rules = schema.flatMap(({ constraints }) => constraints.map(({ id }) => id));
-  const fidelities = new Map(ledger.map(({ constraint, target, fidelity }) => [cell(constraint, target), fidelity]));
-  return rules.flatMap((rule) =>
-    Object.entries(layers).map(([layer, { target }]): RuleRow => {
-      const tally = tallies.get(cell(rule, layer)) ?? { agreeing: 0, known: 0, disagreeing: 0, breakdowns: 0 };
-      const { agreeing, known, disagreeing, breakdowns } = tally;
-      const isAbsent = fidelities.get(cell(rule, target))?.is === 'absent';
-      const isAsked = agreeing + known > 0;
-      const status =
-        disagreeing > 0
-          ? 'mismatch'
-          : breakdowns > 0
-            ? 'breakdown'
-            : isAbsent
-              ? 'absent'
-              : isAsked
-                ? 'tested'
-                : 'untested';
-      return { rule, layer, status, cases: agreeing + known + disagreeing + breakdowns, ...tally };
-    }),
-  );
 }

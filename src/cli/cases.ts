@@ -1,11 +1,19 @@
 import { existsSync } from 'node:fs';
 import { dirname, relative, resolve } from 'node:path';
 import { caseStatements, isForTable, isWithoutStore, judgedAlone } from '../agreement/index.js';
-import { type CaseSet, caseSetsFor, selected } from '../core/cases/index.js';
+import { type CaseSet, caseSetsFor, selected, untestedRules } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import { type Case, operations } from '../core/model/index.js';
 import { type EngineName, tableTargets } from '../core/targets/index.js';
-import { casesCsv, casesSql, casesText, coverageText, type TestTarget, testFile } from '../report/index.js';
+import {
+  casesCsv,
+  casesSql,
+  casesText,
+  coverageText,
+  type TestTarget,
+  testFile,
+  untestedText,
+} from '../report/index.js';
 import { fieldNamed } from './explain.js';
 import { narrowed, type Project } from './project.js';
 import { shortPath, type Terminal } from './terminal.js';
@@ -47,6 +55,9 @@ export async function cases(project: Project, options: CasesOptions, terminal: T
     terminal.note(`${shortPath(terminal, file)}: `);
   }
   terminal.note(coverageText(coverage, unwritten, format.only));
+  const isNarrowed = options.rule !== undefined || options.field !== undefined;
+  const untested = isNarrowed ? [] : untestedRules(sets, project.schema);
+  if (untested.length > 0) terminal.note(`${untestedText(untested, { ...terminal.look, colour: false })}\n`);
   return 0;
 }
 

@@ -4,7 +4,7 @@ import { glob } from 'tinyglobby';
 import type { Settings } from '../config.js';
 import { type AnyRuleset, type Schema, schemaOf } from '../core/declare/index.js';
 import { type Problem, ProblemError, problems, problemsOf } from '../core/messages/index.js';
-import type { Place } from '../core/model/index.js';
+import type { LookUps, Place } from '../core/model/index.js';
 import { allTargetNames, type TargetName, targetNames } from '../core/targets/index.js';
 import type { Layer, Surroundings } from '../layers/layer.js';
 import { loadModule } from '../layers/module-loader.js';
@@ -22,6 +22,8 @@ export interface Project extends Surroundings {
   /** The file that each ruleset is exported from, relative to the folder. */
   readonly sources: ReadonlyMap<string, string>;
   readonly passedOver: readonly PassedOver[];
+  /** What rules ask someone else, by ruleset. */
+  readonly lookUps: { readonly [ruleset: string]: LookUps };
   /** Files of given rows, by ruleset. */
   readonly records: ReadonlyMap<string, string>;
 }
@@ -42,7 +44,7 @@ export async function loadProject(configFile: string): Promise<Project> {
   const names = rulesets.map(({ name }) => name);
   const unknown = Object.values(settings.layers ?? {})
     .flatMap((layer) => layer.rulesets ?? [])
-    .concat(Object.keys(settings.records ?? {}))
+    .concat(Object.keys(settings.records ?? {}), Object.keys(settings.lookUps ?? {}))
     .filter((name) => !names.includes(name));
   if (unknown.length > 0) {
     throw new ProblemError(unknown.map((name) => problems.rulesetUnknown({ file, line: 1 }, name, names.join(', '))));
@@ -55,6 +57,7 @@ export async function loadProject(configFile: string): Promise<Project> {
     schema: schemaOf(rulesets),
     sources,
     passedOver,
+    lookUps: settings.lookUps ?? {},
     records: new Map(Object.entries(settings.records ?? {}).map(([name, path]) => [name, resolve(folder, path)])),
   };
 }
@@ -88,7 +91,7 @@ function checked(said: unknown, file: string): Settings {
   };
   if (typeof said !== 'object' || said === null) return wrong('the default export', 'export default settings({ … })');
   const settings = said as Settings;
-  const known = ['rules', 'output', 'targets', 'records', 'layers'];
+  const known = ['rules', 'output', 'targets', 'records', 'lookUps', 'layers'];
   const strange = Object.keys(settings).find((key) => !known.includes(key));
   if (strange !== undefined) return wrong(strange, `one of ${known.join(', ')}`);
   const isListOfText = Array.isArray(settings.rules) && settings.rules.every((glob) => typeof glob === 'string');
@@ -100,6 +103,9 @@ function checked(said: unknown, file: string): Settings {
   for (const [name, path] of Object.entries(settings.records ?? {})) {
     if (typeof path !== 'string' || path === '') return wrong(`records.${name}`, "a file, as 'records/kiln.jsonl'");
   }
+  for (const [ruleset, asked] of Object.entries(settings.lookUps ?? {}))
+    for (const [name, given] of Object.entries(asked ?? {}))
+      if (typeof given !== 'function') return wrong(`lookUps.${ruleset}.${name}`, 'a function');
   for (const [name, layer] of Object.entries(settings.layers ?? {})) {
     if (typeof layer?.open !== 'function')
       return wrong(`layers.${name}`, "a layer, as functionLayer() of 'echo-rule/layers'");

@@ -25,7 +25,9 @@ export async function tryRecord(
   const [model] = asked;
   if (model === undefined) throw new Error(`no ruleset ${ruleset}`);
   const input = parsed(record === '-' ? readFileSync(0, 'utf8') : record);
-  const result = await askOne(input, options.wire, model, layers, project, ledgerOf(project.schema, allTargetNames));
+  const ledger = ledgerOf(project.schema, allTargetNames);
+  const lookUps = project.lookUps[ruleset] ?? {};
+  const result = await askOne(input, options.wire, model, layers, project, ledger, lookUps);
   terminal.out(options.format === 'json' ? `${JSON.stringify(result, null, 2)}\n` : tryText(result, terminal.look));
   return result.layers.some(({ status }) => status === 'disagrees') ? 1 : 0;
 }

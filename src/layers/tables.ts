@@ -3,25 +3,19 @@ import { resolve } from 'node:path';
 import type { Schema } from '../core/declare/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Blame, Case, Row } from '../core/model/index.js';
-import { tablesOf, tableTargets } from '../core/targets/index.js';
+import { tablesOf } from '../core/targets/index.js';
 import type { Connection, Handle } from '../server/connections/index.js';
-import {
-  blamesFrom,
-  type ForeignConstraints,
-  type Names,
-  namesOf,
-  refusalOf,
-} from '../server/database-errors/index.js';
+import { blamesFrom, type ForeignConstraints, type Names, namesOf } from '../server/database-errors/index.js';
 import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../server/insert.js';
-import { placeIn } from '../server/place.js';
 import { readRows, storedRecord } from '../server/read-records.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { byBefore } from './by-before.js';
-import { countsKeys, GivenKeys } from './given-keys.js';
+import { GivenKeys } from './given-keys.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
 import { lost } from './lost.js';
 import { messageOf } from './message-of.js';
 import { type OtherNames, strangeName, withNames } from './other-names.js';
+import { storeBefore } from './rows-before.js';
 import { isOfStoredRow } from './stored-already.js';
 import { undone } from './undone.js';
 import { unfit } from './unfit.js';
@@ -165,7 +159,7 @@ async function* answerGroup(
 ): AsyncIterable<readonly [Case, Answer]> {
   const { connection } = engine;
   const keys = new GivenKeys(schema);
-  const failed = await storeBefore(connection, schema, group[0], keys, known);
+  const failed = await storeBefore(connection, schema, group[0]?.before ?? [], keys, known.live);
   for (let at = 0; at < group.length; at += AT_ONCE) {
     const attempts: Attempt[] = [];
     for (const one of group.slice(at, at + AT_ONCE)) {
@@ -188,45 +182,6 @@ async function* answerGroup(
       ] as const;
     }
   }
-}
-
-async function storeBefore(
-  connection: Connection,
-  schema: Schema,
-  first: Case | undefined,
-  keys: GivenKeys,
-  { live }: Known,
-): Promise<Answer | null> {
-  const { engine } = connection;
-  try {
-    for (const { ruleset, row } of first?.before ?? []) {
-      const model = modelOf(ruleset, schema);
-      // A row of the live table serves as well.
-      if (live && (await isStored(connection, schema, model, row))) continue;
-      const { key } = model;
-      const counted = key !== null && countsKeys(model) ? key : null;
-      const sent =
-        counted === null ? row : Object.fromEntries(Object.entries(row).filter(([name]) => name !== counted));
-      const rows = await rowsOf(model, keys.toTable(model, sent), schema, engine, 'record');
-      const [first] = await insertRows(connection, rows, [], 'record');
-      if (counted !== null) keys.note(ruleset, row[counted] ?? null, first?.columns?.[rows.table.key[0]?.name ?? '']);
-    }
-    return null;
-  } catch (error) {
-    const refusal = live && error instanceof RowRefused ? refusalOf(error, new Map()) : null;
-    if (refusal?.kind === 'unique') return { notApplicable: 'a row that is stored already has the same values' };
-    return { breakdown: `the rows that are there before can't be stored: ${messageOf(error)}` };
-  }
-}
-
-/** True where the table has a row of the same key. */
-async function isStored(connection: Connection, schema: Schema, model: Schema[number], row: Row): Promise<boolean> {
-  const key = model.key === null ? null : (row[model.key] ?? null);
-  if (key === null) return false;
-  const { whereKey, root } = placeIn(connection, schema, model);
-  const { spelling } = tableTargets[connection.engine];
-  const found = await connection.rows(`SELECT 1 AS found FROM ${spelling.name(root.name)}${whereKey(1)}`, [key]);
-  return found.length > 0;
 }
 
 /** The rows of a case, or why it has none. */

@@ -15,3 +15,4 @@ export { strengthText } from './strength-text.js';
 export type { Look } from './table.js';
 export { type TestTarget, testFile } from './test-file.js';
 export { tryText } from './try-text.js';
+export { untestedText } from './untested-text.js';

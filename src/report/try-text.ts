@@ -1,9 +1,9 @@
-import type { OneRecord } from '../agreement/index.js';
-import { columns, type Look, paintFor } from './table.js';
+import type { LookedUp, OneRecord } from '../agreement/index.js';
+import { columns, type Look, type Paint, paintFor } from './table.js';
 import { shownAnswer, shownValue } from './values.js';
 
 /** What every layer says of one record, as a person reads it. */
-export function tryText({ ruleset, expected, before, layers }: OneRecord, look: Look): string {
+export function tryText({ ruleset, expected, before, layers, lookUps }: OneRecord, look: Look): string {
   const paint = paintFor(look);
   const parts: string[] = [];
   if ('accepted' in expected) {
@@ -30,9 +30,29 @@ export function tryText({ ruleset, expected, before, layers }: OneRecord, look: 
     why === null ? '' : paint.dim(why),
   ]);
   parts.push(columns(rows, look));
+  if (lookUps.length > 0)
+    parts.push(
+      columns(
+        lookUps.map((one) => lookedUpRow(one, ruleset, paint)),
+        look,
+      ),
+    );
   if (before.length > 0) {
     const names = before.map(({ ruleset: of, key }) => `${of} ${key}`).join(', ');
     parts.push(paint.dim(`Taken to be stored: ${names}.`));
   }
   return `${parts.join('\n\n')}\n`;
+}
+
+/** What came of a rule that asks someone else; one that was not asked says why. */
+function lookedUpRow({ rule, outcome, message }: LookedUp, ruleset: string, paint: Paint): readonly string[] {
+  const name = rule.slice(ruleset.length + 1);
+  const words = {
+    holds: [paint.green('✓'), 'asked: it holds'],
+    broken: [paint.red('✗'), `asked: ${message}`],
+    'not given': [paint.dim('–'), `not asked: the settings give no function lookUps.${ruleset}.${name}`],
+    'not asked': [paint.dim('–'), 'not asked: its fields are absent or have other faults'],
+  };
+  const [mark = '', said = ''] = words[outcome];
+  return [`  ${mark} ${name}`, said];
 }

@@ -1,4 +1,4 @@
-import type { UntestedReason, UntestedRule } from '../core/cases/index.js';
+import type { UntestedReason, UntestedRule } from '../agreement/index.js';
 import { plural } from './counts.js';
 import { columns, type Look, paintFor } from './table.js';
 

@@ -19,7 +19,7 @@ export const cup = ruleset('cup', {
   rules: (it) => ({
     odd: custom([it.height], (height) => { const half = (of: number): number => of / 2; return half(height) !== Math.floor(half(height)); }),
     past: it.fired.isBefore(now()),
-    free: lookUp([it.name], async (name) => name !== 'taken'),
+    free: lookUp([it.name]),
   }),
 });
 `,
@@ -53,13 +53,17 @@ describe('what is compiled from functions', () => {
     );
     const module = (await import(pathToFileURL(file).href)) as Module;
     const rules = ({ violations = [] }: Checked) => violations.map(({ rule }) => rule);
+    const lookUps = { free: async (name: string) => name !== 'taken' };
     const clock = { instant: '2026-03-02T09:00:00Z' };
     assert.deepEqual(rules(module.check({ name: 'rim', height: 4, fired: '2026-03-02T10:00:00+01:00' }, { clock })), [
       'cup.odd',
       'cup.past',
     ]);
-    assert.deepEqual(rules(await module.checkAsync({ name: 'taken', height: 4 })), ['cup.odd', 'cup.free']);
-    assert.deepEqual(rules(await module.checkAsync({ name: 'far too long', height: 4 })), [
+    assert.deepEqual(rules(await module.checkAsync({ name: 'taken', height: 4 }, { lookUps })), [
+      'cup.odd',
+      'cup.free',
+    ]);
+    assert.deepEqual(rules(await module.checkAsync({ name: 'far too long', height: 4 }, { lookUps })), [
       'cup.name.maxLength',
       'cup.odd',
     ]);

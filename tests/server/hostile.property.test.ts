@@ -137,7 +137,7 @@ describe('a server that is sent anything', () => {
     const handlers: { readonly [name: string]: Endpoint<null> } = {
       // What is refused is asked of stored records as well.
       firing: endpoint(firing, { ...shared, rulesets: [kiln, potter], store: (work) => work(engine.handle) }),
-      order: endpoint(order, shared),
+      order: endpoint(order, { ...shared, lookUps: { known: async () => true } }),
     };
     server = createServer(
       nodeHandler(async (request) => {

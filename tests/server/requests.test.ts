@@ -16,7 +16,7 @@ const pot = ruleset('pot', {
   },
   rules: (it) => ({
     ashIsSmall: it.glaze.is('ash').implies(it.size.isAtMost(4)),
-    known: lookUp([it.name], async (name) => name !== 'ghost'),
+    known: lookUp([it.name]),
   }),
 });
 const good = { name: ' Cup ', size: 3, pass: 'open the kiln' };
@@ -74,9 +74,11 @@ const bodies: readonly (readonly [what: string, request: () => Request, status: 
   ],
 ];
 
+const lookUps = { known: async (name: string) => name !== 'ghost' };
+
 describe('requests', () => {
   const save = async () => Response.json({ done: true }, { status: 201 });
-  const answer = endpoint(pot, { save });
+  const answer = endpoint(pot, { save, lookUps });
 
   for (const [what, request, status, code] of bodies) {
     test(`${what}: ${status} ${code}`, async () => {
@@ -99,7 +101,7 @@ describe('requests', () => {
       new Request('http://studio.example/pots', { method: 'POST', body: multipart }),
     ];
     for (const request of wires) {
-      const received = await receive(request, validator(pot));
+      const received = await receive(request, validator(pot), { lookUps });
       assert.ok(received.ok, JSON.stringify(received));
       assert.deepEqual(received.value, { name: 'Cup', size: 3, glaze: null, lid: { wide: 2 }, pass: 'open the kiln' });
     }
@@ -113,7 +115,7 @@ describe('requests', () => {
   });
 
   test('everything that is wrong at once, look-ups too, in the language of the request', async () => {
-    const inPolish = endpoint(pot, { save, messages: () => messagesIn(pot, polish) });
+    const inPolish = endpoint(pot, { save, lookUps, messages: () => messagesIn(pot, polish) });
     const told = (await (await inPolish(post('{"name":"ghost","size":0,"pass":"open the kiln"}'), null)).json()) as {
       violations: { pointer: string; rule: string; message: string }[];
     };
@@ -128,6 +130,7 @@ describe('requests', () => {
     const stored = { name: 'Cup', size: 6, glaze: null, lid: null, pass: 'open the kiln' };
     const saved: unknown[] = [];
     const patch = endpoint<object, string>(pot, {
+      lookUps,
       existing: async ({ context }) => (context === 'cup' ? stored : null),
       async save(value) {
         saved.push(value);
@@ -148,6 +151,7 @@ describe('requests', () => {
 
   test('who asks for HTML gets the page with what was sent, escaped; secrets are not in it', async () => {
     const pages = endpoint(pot, {
+      lookUps,
       save,
       page: ({ entries, violations }) => formHtml(pot, { entries, violations, action: '/pots' }),
     });
@@ -179,6 +183,7 @@ describe('requests', () => {
   test('a fault of the server is told as one, and a log knows why: without any secret', async () => {
     const entries: LogEntry[] = [];
     const failing = endpoint(pot, {
+      lookUps,
       async save() {
         throw new Error('no disk left while storing open the kiln');
       },
@@ -231,6 +236,7 @@ describe('requests', () => {
       table: 'pot',
     });
     const taken = endpoint(pot, {
+      lookUps,
       async save() {
         throw error;
       },

@@ -91,6 +91,7 @@ function byItem(predicate: Predicate): { readonly over: Path | null; readonly pr
 
 /** The predicate as data: each function in it is kept by name, the rule's own and a number where there are several. */
 function withNames(predicate: Predicate, rule: string, functions: { [name: string]: RuleFunction }): Predicate {
+  if (predicate.op === 'asks') return { ...predicate, name: rule };
   const named = (value: unknown): unknown => {
     if (Array.isArray(value)) return value.map(named);
     if (typeof value !== 'object' || value === null) return value;

@@ -1,5 +1,5 @@
-import type { Enforcer, Path, Place, Predicate, RuleFunction } from '../model/index.js';
-import { type Expression, type Handle, pathOf, type ValuesOf, type WithFunction } from './expressions.js';
+import type { Enforcer, Path, Place, Predicate } from '../model/index.js';
+import { type Expression, type Handle, pathOf } from './expressions.js';
 import { placeOfCaller } from './place.js';
 
 /** A rule over what is stored, or over the world outside; it stands alone, never inside another expression. */
@@ -56,18 +56,10 @@ function uniqueLookup(of: readonly Path[], fold: 'none' | 'case', among: Predica
 }
 
 /**
- * A rule that the server asks someone else about: a function that may wait. It is asked last, on fields with no other
- * fault, and only where all of them are given.
+ * A rule that the server asks someone else about. What asks is a function that the server is given under the rule's name
+ * (`lookUps`), so that nothing of it is in what a page gets; it is called with the values of the fields, last of all, on
+ * fields with no other fault, and only where all of them are given.
  */
-export function lookUp<const H extends readonly [Handle, ...Handle[]]>(
-  of: H,
-  holds: (...values: ValuesOf<H>) => boolean | Promise<boolean>,
-): Lookup {
-  const lookup: Predicate & WithFunction = {
-    op: 'asks',
-    of: of.map(pathOf),
-    name: '',
-    function: holds as unknown as RuleFunction,
-  };
-  return { lookup, place: placeOfCaller(1) };
+export function lookUp(of: readonly [Handle, ...Handle[]]): Lookup {
+  return { lookup: { op: 'asks', of: of.map(pathOf), name: '' }, place: placeOfCaller(1) };
 }

@@ -1,7 +1,9 @@
+import { ProblemError, problems } from '../messages/index.js';
 import {
   type Constraint,
   type Field,
   type Indices,
+  type LookUps,
   type Model,
   noIndices,
   type Path,
@@ -192,16 +194,22 @@ export function questions(
   by: JudgedBy,
   sent: Sent | null,
   faulty: ReadonlySet<string>,
+  lookUps: LookUps,
 ): readonly (Broken & { readonly ask: () => unknown })[] {
   return by.lookups.flatMap((constraint) => {
     const { predicate } = constraint;
     if (predicate.op !== 'asks') return [];
+    const asked = Object.hasOwn(lookUps, predicate.name) ? lookUps[predicate.name] : undefined;
+    if (asked === undefined) {
+      const { ruleset, place } = judged.model;
+      throw new ProblemError([problems.lookUpMissing(place, ruleset, predicate.name)]);
+    }
     return everywhere(judged, constraint).flatMap((indices) => {
       if (!isAsked(judged, by, constraint, indices, sent)) return [];
       const values = predicate.of.map((path) => judgingOf(judged, indices).value(path));
       if (values.includes(null)) return [];
       if (subjectsOf(judged, by, constraint, indices).some((pointer) => faulty.has(pointer))) return [];
-      return [{ ...brokenAt({ constraint, indices }), ask: () => judged.model.functions[predicate.name]?.(...values) }];
+      return [{ ...brokenAt({ constraint, indices }), ask: () => asked(...values) }];
     });
   });
 }

@@ -1,6 +1,7 @@
 import {
   type Enforcer,
   isSent,
+  type LookUps,
   type Model,
   type Row,
   type Value,
@@ -30,6 +31,8 @@ export interface How {
   readonly existing?: Row | null;
   /** Of a partial update by form, the paths of the fields that it showed. */
   readonly shown?: readonly string[];
+  /** What the server asks by the names of rules; a rule whose function is missing is an error. */
+  readonly lookUps?: LookUps;
   /** Whose constraints are judged: all that a server and its database hold unless told. */
   readonly enforcers?: readonly Enforcer[];
 }
@@ -129,7 +132,11 @@ function sentOnly(fields: Model['fields'], row: Row, pointer: string, sent: Sent
   return Object.fromEntries(entries);
 }
 
-/** The same, and then the server functions that rules ask, on fields with no other fault. */
+/**
+ * The same, and then the functions that rules ask, on fields with no other fault.
+ *
+ * @throws ProblemError `look_up_missing` where a rule's function was not given
+ */
 export async function decideAsking(model: Model, input: unknown, wire: Wire, how: How = {}): Promise<Verdict> {
   const by = judgedBy(model, how.enforcers ?? behindThePage);
   const { judged, sent } = prepare(model, input, wire, by, how);
@@ -138,7 +145,9 @@ export async function decideAsking(model: Model, input: unknown, wire: Wire, how
   if (judged.decoding.refused.has('') || judged.decoding.over.has('')) return verdict;
   const faulty = new Set(before.map(({ pointer }) => pointer));
   const asked = await Promise.all(
-    questions(judged, by, sent, faulty).map(async (question) => ((await question.ask()) ? [] : [told(question)])),
+    questions(judged, by, sent, faulty, how.lookUps ?? {}).map(async (question) =>
+      (await question.ask()) ? [] : [told(question)],
+    ),
   );
   const refused = asked.flat();
   if (refused.length === 0) return verdict;

@@ -4,6 +4,7 @@ import { type Catalogue, messageIn } from '../messages/index.js';
 import {
   type Enforcer,
   isSent,
+  type LookUps,
   type Model,
   type Row,
   type Verdict,
@@ -29,6 +30,8 @@ export interface CheckOptions {
   readonly shown?: readonly string[];
   /** The machine's clock unless told. */
   readonly clock?: GivenClock;
+  /** What `checkAsync` asks, by the names of rules. */
+  readonly lookUps?: LookUps;
   /** Who checks: a server unless told. */
   readonly on?: 'client' | 'server';
 }
@@ -40,7 +43,11 @@ export interface Validator<T> {
   check(input: unknown, how: CheckOptions): Checked<Partial<T>>;
   /** Once more, as types are inferred from what stands last. */
   check(input: unknown, how?: CheckOptions & { readonly partial?: false }): Checked<T>;
-  /** The same, and then what the server must ask someone else about. */
+  /**
+   * The same, and then what the server must ask someone else about.
+   *
+   * @throws ProblemError `look_up_missing` where a rule's function is not among `lookUps`
+   */
   checkAsync(input: unknown, how?: CheckOptions): Promise<Checked<T>>;
   /** The values of the fields that are worked out from a checked record. */
   derive(value: T): Row;

@@ -11,4 +11,4 @@ export {
 export { english } from './catalogues/english.js';
 export { polish } from './catalogues/polish.js';
 export { type Problem, ProblemError, problemsOf } from './problem.js';
-export { problems } from './problems.js';
+export { problems } from './problems/index.js';

@@ -29,7 +29,13 @@ export interface Constraint {
   readonly phrase: { readonly keys: readonly string[]; readonly label: string; readonly limit: string } | null;
 }
 
-/** A plain function of a custom rule or an asking one, called with the values of the fields that the rule lists. */
+/** The functions that a server is given for rules that ask someone else, by the rules' names. */
+export interface LookUps {
+  // biome-ignore lint/suspicious/noExplicitAny: each takes the values of the fields that its rule lists
+  readonly [rule: string]: (...values: any[]) => boolean | Promise<boolean>;
+}
+
+/** A plain function of a custom rule, called with the values of the fields that the rule lists. */
 export type RuleFunction = (...values: readonly Value[]) => unknown;
 
 /** The names of a table within: its own, of the column that says whose it is, and of that of an entry's place. */

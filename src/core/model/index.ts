@@ -5,6 +5,7 @@ export {
   type Constraint,
   fieldAt,
   type Home,
+  type LookUps,
   type Model,
   plainFields,
   type RuleFunction,

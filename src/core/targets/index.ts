@@ -1,5 +1,6 @@
 export { type Compiled, compileSchema } from './compile.js';
 export { type FormState, formText, type Options } from './html/index.js';
+export { functionText } from './javascript/predicates.js';
 export { isInDocument } from './json-schema/index.js';
 export { documentIndex, documentTable } from './postgresql-documents/index.js';
 export {

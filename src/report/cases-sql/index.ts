@@ -1,5 +1,4 @@
-import type { CaseStatements } from '../../agreement/index.js';
-import type { EngineName } from '../../core/targets/index.js';
+import type { CaseStatements, EngineName } from '../../agreement/index.js';
 import { mariadb } from './mariadb.js';
 import { postgresql } from './postgresql.js';
 import type { Checking } from './script.js';

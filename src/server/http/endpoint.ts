@@ -1,7 +1,8 @@
 import Negotiator from 'negotiator';
 import type { AnyRuleset } from '../../core/declare/index.js';
 import { validator } from '../../core/meaning/index.js';
-import type { Row, Violation } from '../../core/model/index.js';
+import { ProblemError, problems } from '../../core/messages/index.js';
+import type { LookUps, Row, Violation } from '../../core/model/index.js';
 import type { Handle } from '../connections/index.js';
 import { lookUpsOf, uncheckedRecord } from '../stored-look-ups.js';
 import { violationsFrom } from '../violations.js';
@@ -25,7 +26,7 @@ export interface Refused<C> extends About<C> {
   readonly violations: readonly Violation[];
 }
 
-export interface EndpointOptions<T, C> extends Pick<ReceiveOptions, 'limits' | 'clock' | 'shown'> {
+export interface EndpointOptions<T, C> extends Pick<ReceiveOptions, 'limits' | 'clock' | 'shown' | 'lookUps'> {
   /** The compiled module of the ruleset; without it the rules are judged in process. */
   readonly rules?: ServerRules<T>;
   /**
@@ -60,8 +61,12 @@ export type Endpoint<C> = (request: Request, context: C) => Promise<Response>;
 /**
  * Takes requests that bring one record: each is answered, whatever it brings. What is wrong with it is a problem document
  * (RFC 9457) with all violations, or the page, for whoever asks for HTML.
+ *
+ * @throws ProblemError `look_up_missing` where a rule asks a function that is not among `lookUps`, `look_up_unknown` for
+ *   a function that no rule asks
  */
 export function endpoint<T = unknown, C = unknown>(ruleset: AnyRuleset, options: EndpointOptions<T, C>): Endpoint<C> {
+  assertLookUps(ruleset, options.lookUps ?? {});
   const rules = options.rules ?? (validator(ruleset) as unknown as ServerRules<T>);
   return async (request, context) => {
     const about = { request, context };
@@ -75,9 +80,9 @@ export function endpoint<T = unknown, C = unknown>(ruleset: AnyRuleset, options:
     const respond = async (): Promise<Response> => {
       const existing = await options.existing?.(about);
       if (existing === null) return refuse(problem('not_found'));
-      const { limits, clock, shown } = options;
+      const { limits, clock, shown, lookUps } = options;
       const messages = options.messages?.(about);
-      const how = { limits, clock, shown, existing, messages };
+      const how = { limits, clock, shown, existing, messages, lookUps };
       const received = await receive(request, rules, how);
       body = received.body;
       if (!received.ok) return refuse(await withLookUps(received, ruleset, options, about, messages, existing));
@@ -91,6 +96,17 @@ export function endpoint<T = unknown, C = unknown>(ruleset: AnyRuleset, options:
     options.log?.(logEntry(ruleset, request, response.status, told, body, fault));
     return response;
   };
+}
+
+/** Every rule that asks someone else has its function, and there are no others. */
+function assertLookUps({ model }: AnyRuleset, given: LookUps): void {
+  const asked = model.constraints.flatMap(({ predicate }) => (predicate.op === 'asks' ? [predicate.name] : []));
+  const missing = asked.filter((name) => typeof given[name] !== 'function');
+  const unknown = Object.keys(given).find((name) => !asked.includes(name));
+  if (missing.length > 0)
+    throw new ProblemError([problems.lookUpMissing(model.place, model.ruleset, missing.join(', '))]);
+  if (unknown !== undefined)
+    throw new ProblemError([problems.lookUpUnknown(model.place, model.ruleset, unknown, asked.join(', '))]);
 }
 
 async function save<T, C>(

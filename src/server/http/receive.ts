@@ -1,4 +1,4 @@
-import type { Violation } from '../../core/model/index.js';
+import type { LookUps, Violation } from '../../core/model/index.js';
 import { inWords } from '../violations.js';
 import { type Body, readBody } from './body.js';
 import { isProblem, type Limits } from './bytes.js';
@@ -18,9 +18,11 @@ export interface ServerHow {
   readonly wire: Body['wire'];
   readonly on: 'server';
   readonly clock?: { readonly instant: string; readonly zone?: string };
+  /** What the server asks, by the names of rules. */
+  readonly lookUps?: LookUps;
 }
 
-export interface ReceiveOptions extends Pick<ServerHow, 'clock'> {
+export interface ReceiveOptions extends Pick<ServerHow, 'clock' | 'lookUps'> {
   /** Messages in another language, by rule, as `messagesIn` gives them. */
   readonly messages?: { readonly [rule: string]: string };
   readonly limits?: Limits;
@@ -43,7 +45,7 @@ export type Received<T> =
 export async function receive<T>(
   request: Request,
   rules: ServerRules<T>,
-  { limits, existing, shown, clock, messages }: ReceiveOptions = {},
+  { limits, existing, shown, clock, messages, lookUps }: ReceiveOptions = {},
 ): Promise<Received<T>> {
   const body = await readBody(request, limits).catch(() => problem('malformed', 'complete'));
   if (isProblem(body)) return { ok: false, problem: body, body: null };
@@ -53,6 +55,7 @@ export async function receive<T>(
     ...(existing === undefined ? {} : { partial: true, existing }),
     ...(shown === undefined ? {} : { shown }),
     ...(clock === undefined ? {} : { clock }),
+    ...(lookUps === undefined ? {} : { lookUps }),
   } as const;
   const checked = await (rules.checkAsync?.(body.input, how) ?? rules.check(body.input, how));
   return checked.ok

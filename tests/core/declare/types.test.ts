@@ -36,7 +36,7 @@ const right: { readonly [what: string]: string } = {
     a: it.weight.isAtMost('12345678901234567.5').and(it.fee.times(3).plus(it.weight).isLessThan('0.5')), b: it.size.isAtLeast('l').or(it.grade.is(20)),
     c: it.parts.each((part) => part.count.isAtLeast(1)).and(it.names.some((name) => name.startsWith('a'))), d: it.parts.sum((part) => part.count).isAtMost(it.names.count()),
     e: it.loadOn.isAfter(today()).and(it.loadOn.daysUntil('2026-01-01').isLessThan(3)), f: atLeastGiven(1, it.at, it.weight), g: it.shelf.level.given(),
-    h: custom([it.fee, it.shelf.bay], (fee: number, bay: string) => fee > bay.length), i: lookUp([it.size], async (size: 's' | 'l') => size === 's'), j: unique(it.shelf.bay).ignoringCase().among(it.fee.isMoreThan(0)),
+    h: custom([it.fee, it.shelf.bay], (fee: number, bay: string) => fee > bay.length), i: lookUp([it.size]), j: unique(it.shelf.bay).ignoringCase().among(it.fee.isMoreThan(0)),
   }) });`,
   'bundles joined and a ruleset extended': `const both = join({ a: text() }, { b: integer() }); const rules = (it: HandlesOf<typeof both>) => ({ r: it.b.is(it.a.length) });
     const base = ruleset('base', { fields: both, rules }); const wide = extend(base, 'wide', { add: { c: date() }, change: { a: text({ optional: true }) }, rules: (it) => ({ s: it.c.given() }) }); is<Same<AcceptedOf<typeof wide>, { a: string | null; b: number; c: string }>>();`,

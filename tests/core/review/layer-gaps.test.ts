@@ -47,7 +47,7 @@ describe('gaps between layers', () => {
         future: it.b.isAfter(today()),
         some: it.c.count().isAtLeast(1),
         once: unique(it.d),
-        known: lookUp([it.d], () => true),
+        known: lookUp([it.d]),
         late: rule({ holds: it.b.isAfter('2000-01-01'), enforcedIn: ['client', 'server'] }),
       }),
     }) as unknown as AnyRuleset;

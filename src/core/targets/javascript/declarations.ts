@@ -1,6 +1,7 @@
 import type { Schema } from '../../declare/index.js';
 import type { KnownField } from '../../kinds/index.js';
 import { wordsOf } from '../../meaning/index.js';
+import { fieldAt } from '../../model/index.js';
 import { sentFields } from './code.js';
 import { printKey } from './print.js';
 import { typeTextOf } from './types.js';
@@ -18,7 +19,7 @@ export function typesText(model: Schema[number]): string {
     return `  readonly ${printKey(path)}: { readonly label: string; readonly required: boolean${more} };`;
   });
   const derived = Object.values(model.fields).filter(({ derivation }) => derivation !== null);
-  const asks = model.constraints.some(({ predicate }) => predicate.op === 'asks');
+  const asking = askingText(model);
   return `export interface Violation {
   /** An RFC 6901 JSON Pointer to the field. */
   readonly pointer: string;
@@ -59,9 +60,25 @@ export declare function check(input: unknown, how?: How & { readonly partial?: f
 export declare function check(input: unknown, how: How): Checked<Partial<${type}>>;
 /** Once more, as types are inferred from what stands last. */
 export declare function check(input: unknown, how?: How & { readonly partial?: false }): Checked;
-${asks ? `export declare function checkAsync(input: unknown, how?: How): Promise<Checked>;\n` : ''}${
-  derived.length === 0 ? '' : `export declare function derive(value: ${type}): ${derivedType(derived)};\n`
-}`;
+${asking}${derived.length === 0 ? '' : `export declare function derive(value: ${type}): ${derivedType(derived)};\n`}`;
+}
+
+/** What `checkAsync` takes: a function for each rule that asks someone else, with the types of its values. */
+function askingText(model: Schema[number]): string {
+  const functions = model.constraints.flatMap(({ predicate }) => {
+    if (predicate.op !== 'asks') return [];
+    const values = predicate.of.map((path, at) => `value${at + 1}: ${fieldType(fieldAt(model, path), '  ')}`);
+    return [`  ${printKey(predicate.name)}(${values.join(', ')}): boolean | Promise<boolean>;`];
+  });
+  if (functions.length === 0) return '';
+  return `/** What the server asks, by the names of rules. */
+export interface LookUps {
+${functions.join('\n')}
+}
+
+/** The same, and then what only the server can ask. */
+export declare function checkAsync(input: unknown, how: How & { readonly lookUps: LookUps }): Promise<Checked>;
+`;
 }
 
 function recordType(fields: Fields, indent: string): string {

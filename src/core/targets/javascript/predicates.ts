@@ -157,8 +157,8 @@ export function functionNameOf({ making }: Pick<Scope, 'making'>, rule: string):
   return nameIn(constantOf(making, rule, { name: functionText(making.model.functions[rule]) }));
 }
 
-/** A method in short form is no expression by itself. */
-function functionText(of: unknown): string {
+/** The text of a function as an expression: a method in short form is none by itself. */
+export function functionText(of: unknown): string {
   const text = String(of);
   const isExpression = /^(?:async\s+)?(?:function\b|\(|[A-Za-z_$][\w$]*\s*=>)/.test(text);
   if (isExpression) return text;

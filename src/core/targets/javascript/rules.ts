@@ -2,7 +2,7 @@ import type { KnownField } from '../../kinds/index.js';
 import { type Constraint, listsOf, type Model, pointerToPath } from '../../model/index.js';
 import { isLookup } from '../../operators/index.js';
 import { failure, guarded, pointerJs } from './code.js';
-import { functionNameOf, predicateJs } from './predicates.js';
+import { predicateJs } from './predicates.js';
 import { printJs } from './print.js';
 import { listJs, type Making, type Scope, scopeOf, valueJs } from './scope.js';
 import { within } from './terms.js';
@@ -109,7 +109,8 @@ export function questionStatements(making: Making): readonly Statement[] {
       overItems(constraint, scopeOf(making), (scope, pointer) => {
         const values = predicate.of.map((path) => valueJs(path, scope));
         const isThere = values.flatMap((value) => [binary(value, '!==', unread), binary(value, '!==', nothing)]);
-        const ask: Js = { takes: '', gives: call(functionNameOf({ making }, predicate.name), ...values) };
+        const asked = printJs(call('lookUpIn', name('how'), literal(predicate.name)));
+        const ask: Js = { takes: '', gives: call(asked, ...values) };
         const question: Js = {
           object: [
             ['of', { list: constraint.subjects.map(pointer) }],

@@ -1,0 +1,89 @@
+import type { Schema } from '../core/declare/index.js';
+import type { Entry } from '../core/model/index.js';
+import type { Layer } from '../layers/layer.js';
+import type { Answered } from './run.js';
+import type { Cause } from './summary.js';
+
+export type Status = 'tested' | 'absent' | 'mismatch' | 'breakdown' | 'untested';
+
+/** What became of one rule in one layer: how many cases about it were asked, and how they came out. */
+export interface RuleRow {
+  readonly rule: string;
+  readonly layer: string;
+  /** `tested` where all that were asked agree, or differ as the ledger tells. */
+  readonly status: Status;
+  readonly cases: number;
+  readonly agreeing: number;
+  readonly known: number;
+  readonly disagreeing: number;
+  readonly breakdowns: number;
+}
+
+/** A layer in which most answers are one and the same breakdown: the set-up is at fault, rather than the rules. */
+export interface SetupFault {
+  readonly layer: string;
+  readonly reason: string;
+  readonly breakdowns: number;
+  readonly answers: number;
+}
+
+function cell(rule: string, layer: string): string {
+  return `${rule} ${layer}`;
+}
+
+/** The layers of whose answers more than half are one breakdown. */
+export function setupFaultsOf(answered: readonly Answered[], causes: readonly Cause[]): readonly SetupFault[] {
+  return causes.flatMap(({ differences, shortest }): readonly SetupFault[] => {
+    const { layer, observed } = shortest;
+    if (!('breakdown' in observed)) return [];
+    const answers = answered.filter((one) => one.layer === layer && !('notApplicable' in one.answer)).length;
+    if (2 * differences.length <= answers) return [];
+    return [{ layer, reason: observed.breakdown, breakdowns: differences.length, answers }];
+  });
+}
+
+type Tally = { -readonly [K in 'agreeing' | 'known' | 'disagreeing' | 'breakdowns']: RuleRow[K] };
+
+/** How the cases about each rule came out in each layer. What another case shows already is not counted once more. */
+export function talliesOf(agreeing: readonly Answered[], causes: readonly Cause[]): ReadonlyMap<string, Tally> {
+  const tallies = new Map<string, Tally>();
+  const count = (rule: string, layer: string, what: keyof Tally) => {
+    const tally = tallies.get(cell(rule, layer)) ?? { agreeing: 0, known: 0, disagreeing: 0, breakdowns: 0 };
+    tally[what] += 1;
+    tallies.set(cell(rule, layer), tally);
+  };
+  for (const { case: one, layer } of agreeing) count(one.constraint, layer, 'agreeing');
+  for (const { rule, layer, known, kind } of causes.flatMap(({ differences }) => differences))
+    count(rule, layer, known ? 'known' : kind === 'breakdown' ? 'breakdowns' : 'disagreeing');
+  return tallies;
+}
+
+/** A row for each rule and layer. */
+export function ruleRows(
+  schema: Schema,
+  layers: { readonly [name: string]: Layer },
+  ledger: readonly Entry[],
+  tallies: ReadonlyMap<string, Tally>,
+): readonly RuleRow[] {
+  const rules = schema.flatMap(({ constraints }) => constraints.map(({ id }) => id));
+  const fidelities = new Map(ledger.map(({ constraint, target, fidelity }) => [cell(constraint, target), fidelity]));
+  return rules.flatMap((rule) =>
+    Object.entries(layers).map(([layer, { target }]): RuleRow => {
+      const tally = tallies.get(cell(rule, layer)) ?? { agreeing: 0, known: 0, disagreeing: 0, breakdowns: 0 };
+      const { agreeing, known, disagreeing, breakdowns } = tally;
+      const isAbsent = fidelities.get(cell(rule, target))?.is === 'absent';
+      const isAsked = agreeing + known > 0;
+      const status =
+        disagreeing > 0
+          ? 'mismatch'
+          : breakdowns > 0
+            ? 'breakdown'
+            : isAbsent
+              ? 'absent'
+              : isAsked
+                ? 'tested'
+                : 'untested';
+      return { rule, layer, status, cases: agreeing + known + disagreeing + breakdowns, ...tally };
+    }),
+  );
+}

@@ -1,0 +1,55 @@
+import type { Schema } from '../core/declare/index.js';
+import type { Answer, Case, Row } from '../core/model/index.js';
+import { tableTargets } from '../core/targets/index.js';
+import type { Connection } from '../server/connections/index.js';
+import { refusalOf } from '../server/database-errors/index.js';
+import { insertRows, RowRefused } from '../server/insert.js';
+import { placeIn } from '../server/place.js';
+import { rowsOf } from '../server/rows.js';
+import { countsKeys, type GivenKeys } from './given-keys.js';
+import { modelOf } from './layer.js';
+import { messageOf } from './message-of.js';
+
+/**
+ * Stores the rows that are there before a case; null where they are, or what the case comes to where they can't be.
+ *
+ * @param live the tables may hold rows that no case knows of: one of the same key serves as well
+ */
+export async function storeBefore(
+  connection: Connection,
+  schema: Schema,
+  before: Case['before'],
+  keys: GivenKeys,
+  live: boolean,
+): Promise<Answer | null> {
+  const { engine } = connection;
+  try {
+    for (const { ruleset, row } of before) {
+      const model = modelOf(ruleset, schema);
+      // A row of the live table serves as well.
+      if (live && (await isStored(connection, schema, model, row))) continue;
+      const { key } = model;
+      const counted = key !== null && countsKeys(model) ? key : null;
+      const sent =
+        counted === null ? row : Object.fromEntries(Object.entries(row).filter(([name]) => name !== counted));
+      const rows = await rowsOf(model, keys.toTable(model, sent), schema, engine, 'record');
+      const [stored] = await insertRows(connection, rows, [], 'record');
+      if (counted !== null) keys.note(ruleset, row[counted] ?? null, stored?.columns?.[rows.table.key[0]?.name ?? '']);
+    }
+    return null;
+  } catch (error) {
+    const refusal = live && error instanceof RowRefused ? refusalOf(error, new Map()) : null;
+    if (refusal?.kind === 'unique') return { notApplicable: 'a row that is stored already has the same values' };
+    return { breakdown: `the rows that are there before can't be stored: ${messageOf(error)}` };
+  }
+}
+
+/** True where the table has a row of the same key. */
+async function isStored(connection: Connection, schema: Schema, model: Schema[number], row: Row): Promise<boolean> {
+  const key = model.key === null ? null : (row[model.key] ?? null);
+  if (key === null) return false;
+  const { whereKey, root } = placeIn(connection, schema, model);
+  const { spelling } = tableTargets[connection.engine];
+  const found = await connection.rows(`SELECT 1 AS found FROM ${spelling.name(root.name)}${whereKey(1)}`, [key]);
+  return found.length > 0;
+}
