@@ -1,3 +1,4 @@
+import { withoutSecrets } from './concealed.js';
 import { type Control, controlAt, controlsOf, entriesOf } from './controls.js';
 import { bindLeaving } from './leaving.js';
 import { messageAt, show } from './messages.js';
@@ -7,7 +8,7 @@ import { summarise } from './summary.js';
 import type { Checked, How, Rules, Violation } from './types.js';
 
 export interface BindOptions<T> extends Pick<How, 'clock' | 'messages'> {
-  /** Called with what the form is now, at each change: the canonical record, or what is wrong with it. */
+  /** Called with what the form is now, at each change: the canonical record without secrets, or what is wrong with it. */
   readonly live?: (checked: Checked<T>) => void;
   /**
    * Sends the record in place of the form's own sending, and gives what the server finds wrong; `violationsIn` reads that
@@ -76,7 +77,7 @@ export function bind<T>(form: HTMLFormElement, rules: Rules<T>, options: BindOpt
     // The browser's own validity says the truth of every control, so that styles and screen readers do.
     for (const control of controls()) control.setCustomValidity(words.get(control) ?? '');
     for (const control of among) show(control, words.get(control) ?? '');
-    live?.(checked);
+    live?.(withoutSecrets(checked, rules));
     return checked;
   };
 

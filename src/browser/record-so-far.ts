@@ -1,14 +1,17 @@
+import { concealedIn } from './concealed.js';
 import { controlAt, entriesOf } from './controls.js';
 import type { Rules } from './types.js';
 
 /**
- * The canonical record as far as the form is right: what is blank or wrong is left out. For a live view while a form is
+ * The canonical record as far as the form is right: what is blank, wrong or secret is left out. For a live view while a form is
  * filled in.
  */
 export function recordSoFar<T>(form: HTMLFormElement, rules: Rules<T>): Partial<T> {
   const entries = entriesOf(form);
+  const concealed = concealedIn(rules);
   for (const [name, value] of Object.entries(entries)) {
     if (typeof value === 'string' && value.trim() === '') delete entries[name];
+    if (concealed.includes(name)) delete entries[name];
   }
   for (;;) {
     const checked = rules.check(entries, { wire: 'form', on: 'client', partial: true });

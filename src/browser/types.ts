@@ -27,4 +27,6 @@ export interface Rules<T> {
   check(input: unknown, how: How): Checked<Partial<T>>;
   /** Once more, as types are inferred from what stands last. */
   check(input: unknown, how: How & { readonly partial?: false }): Checked<T>;
+  /** What is known of the fields, by path: what is typed into a concealed one is never shown. */
+  readonly fields?: { readonly [path: string]: { readonly label: string; readonly concealed?: boolean } };
 }

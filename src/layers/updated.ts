@@ -40,7 +40,7 @@ export async function updated(
   }
   try {
     const handed = keys.toTable(model, rowFor(one, schema) ?? {});
-    await updateRows(place, row, key, existing, handed);
+    await updateRows(place, key, await rowsOf(model, existing, schema, connection.engine), row);
     const own = row.columns.find(({ name }) => name === keyName)?.value ?? key;
     const [found] = await readRows(connection, model, place.whereKey(1), [own]);
     if (found === undefined) return { record: {} };

@@ -1,4 +1,4 @@
-import type { AnyRuleset } from '../core/declare/index.js';
+import type { AnyRuleset, Schema } from '../core/declare/index.js';
 import type { Row } from '../core/model/index.js';
 import { tableTargets } from '../core/targets/index.js';
 import { connectionOf, type Handle } from './connections/index.js';
@@ -11,7 +11,7 @@ import { type WriteOptions, type Written, write } from './write.js';
 /**
  * Inserts a checked record with all its rows: those of its lists and of records that have tables of their own.
  *
- * @returns the record as it is stored, with what the database filled; or every rule that it broke, and nothing is there
+ * @returns the record as it is stored, with what the database filled and without any secret; or every rule that it broke, and nothing is there
  */
 export async function insertRecord(
   handle: Handle,
@@ -27,7 +27,16 @@ export async function insertRecord(
     const found = finding(await insertRows(connection, rows));
     const { wire } = tableTargets[connection.engine];
     const filled = filledBy(model, schema, wire, found(''));
-    return { ...recordFrom(model, record, schema, connection.engine, found), ...filled };
+    return withoutSecrets(model, { ...recordFrom(model, record, schema, connection.engine, found), ...filled });
   };
   return write(handle, ruleset, record, insert, options);
+}
+
+/** Nobody is given back what was typed in secret. */
+function withoutSecrets({ fields }: Schema[number], record: Row): Row {
+  const entries = Object.entries(record).map(([name, value]) => [
+    name,
+    fields[name]?.concealed === true ? null : value,
+  ]);
+  return Object.fromEntries(entries);
 }

@@ -111,7 +111,7 @@ export function storedRecord(model: Model, schema: Schema, connection: Connectio
   return { ...record, ...filledBy(model, schema, wire, row.columns) };
 }
 
-/** What the store has filled: keys that count, moments, what is worked out. */
+/** What the store has filled: keys that count, moments, what is worked out; the number of a row without a key of its own. */
 export function filledBy(
   model: Model,
   schema: Schema,
@@ -122,7 +122,14 @@ export function filledBy(
     if (field.generated === null) return [];
     return [[field.name, wire.read(typeField(field, schema), columns?.[field.column] ?? null)] as const];
   });
-  return Object.fromEntries(filled);
+  return { ...countedBy(model, columns), ...Object.fromEntries(filled) };
+}
+
+/** The number that a table without a key of its own has given the row. */
+function countedBy(model: Model, columns: Columns | null): Row {
+  const [key] = tablesOf(model)[0]?.key ?? [];
+  if (key?.holds !== 'count' || Object.hasOwn(model.fields, key.name)) return {};
+  return { [key.name]: Number(columns?.[key.name] ?? 0) };
 }
 
 /** Puts a list at its path: records on the way are made, items of lists on the way are there. */

@@ -4,7 +4,7 @@ import { tableTargets } from '../core/targets/index.js';
 import { connectionOf, type Handle } from './connections/index.js';
 import { keyIn, type Place, placeIn } from './place.js';
 import { readRows, storedRecord } from './read-records.js';
-import { rowsOf } from './rows.js';
+import { type RowToWrite, rowsOf } from './rows.js';
 import { updateRows } from './update.js';
 import { modelIn, schemaFor } from './violations.js';
 import { type WriteOptions, type Written, write } from './write.js';
@@ -44,8 +44,9 @@ export async function listRecords(
 }
 
 /**
- * Puts a checked record in the place of a stored one. Rows of its lists that stay as they are are not touched. A secret
- * that is null stays as it is stored: nobody is shown it, so nobody sends it back.
+ * Puts a checked record in the place of a stored one. What stays as it is is not written: neither columns, nor rows of its
+ * lists, which are matched by their key where they have one. A secret that is null stays as it is stored: nobody is shown
+ * it, so nobody sends it back.
  *
  * @param key the key of the stored record, as it was before
  * @returns the record as it is stored now, or every rule that it broke and nothing is changed; null where there is none
@@ -60,17 +61,28 @@ export async function updateRecord(
   const place = placeOf(handle, ruleset, options.rulesets);
   const { connection, schema, model } = place;
   if (keyIn(place, key) === null) return null;
-  const rows = await rowsOf(model, record, schema, connection.engine);
+  const rows = withoutKeptSecrets(await rowsOf(model, record, schema, connection.engine, 'nobody'), model, record);
   const work = async () => {
     const before = await findRecord(handle, ruleset, key, options);
     if (before === null) return null;
-    await updateRows(place, rows, key, before, record);
+    await updateRows(place, key, await rowsOf(model, before, schema, connection.engine, 'nobody'), rows);
     const own = model.key === null ? key : (record[model.key] as string | number | undefined);
     return findRecord(handle, ruleset, own ?? key, options);
   };
   const written = await write(handle, ruleset, record, work, { ...options, key });
   if (!written.ok) return written;
   return written.value === null ? null : { ok: true, value: written.value };
+}
+
+/** A record's rows without the stored forms of secrets that are not sent. */
+function withoutKeptSecrets(
+  rows: RowToWrite,
+  { fields }: Place['model'],
+  record: { readonly [field: string]: unknown },
+) {
+  const kept = Object.values(fields).filter(({ name, storedAs }) => storedAs !== null && record[name] == null);
+  const columns = new Set(kept.map(({ storedAs }) => fields[storedAs ?? '']?.column));
+  return { ...rows, columns: rows.columns.filter(({ name }) => !columns.has(name)) };
 }
 
 /**

@@ -39,7 +39,8 @@ export class NoRows extends Error {
  * A record as the rows of its tables. What a server works out is worked out; a key that is missing leaves its column to
  * the default.
  *
- * @param fills who fills what nobody sends: the store, or the record itself, as for one that was stored elsewhere
+ * @param fills who fills what nobody sends: the store; the record itself, as for one that was stored elsewhere; or nobody,
+ *   as for one that is changed, where a missing key stays what it is
  * @throws NoRows where something else stands in the place of a list or record
  */
 export async function rowsOf(
@@ -47,7 +48,7 @@ export async function rowsOf(
   record: Raw,
   schema: Schema,
   engine: EngineName,
-  fills: 'store' | 'record' = 'store',
+  fills: 'store' | 'record' | 'nobody' = 'store',
 ): Promise<RowToWrite> {
   const made = await madeOf(model, record);
   const { wire } = tableTargets[engine];
@@ -69,6 +70,7 @@ export async function rowsOf(
       if (fills === 'record' && field.generated !== null && Object.hasOwn(values, field.name))
         return [bind(field, values[field.name])];
       if (!isSent(field) || isTable(field) || !(within !== undefined || Object.hasOwn(values, field.name))) return [];
+      if (fills === 'nobody' && within !== null && !Object.hasOwn(values, field.name)) return [];
       const left = within === null ? null : field.default;
       const value = Object.hasOwn(values, field.name) ? values[field.name] : left;
       if (field.fields !== null)

@@ -55,10 +55,20 @@ export function inWords(violations: readonly Violation[], messages: Messages): r
   return violations.map((one) => ({ ...one, message: messages?.[one.rule] ?? one.message }));
 }
 
-/** What a record breaks by itself: all but what the stored rows would have to tell. */
-export function faultsOf(model: Model, record: Row): readonly Violation[] {
+/**
+ * What a record breaks by itself: all but what the stored rows would have to tell.
+ *
+ * @param isChange it is put in the place of a stored one
+ */
+export function faultsOf(model: Model, record: Row, isChange = false): readonly Violation[] {
   const verdict = decide(model, record, 'row');
-  return 'refused' in verdict ? verdict.refused : [];
+  const found = 'refused' in verdict ? verdict.refused : [];
+  return isChange ? found.filter(({ rule }) => !isOfKeptSecret(rule, model)) : found;
+}
+
+/** True for the rule that a secret must be there: one that is not sent stays as it is stored. */
+function isOfKeptSecret(rule: string, { ruleset, fields }: Model): boolean {
+  return Object.values(fields).some(({ path, concealed }) => concealed && rule === `${ruleset}.${path}.required`);
 }
 
 /** The violations of one refusal: the rule that the engine names, and all that the record breaks by itself. */
@@ -67,8 +77,9 @@ export function violationsOf(
   model: Model,
   schema: Schema,
   { record, messages }: Pick<ViolationOptions, 'record' | 'messages'>,
+  isChange = false,
 ): readonly Violation[] {
-  const found = record === undefined ? [] : faultsOf(model, record as Row);
+  const found = record === undefined ? [] : faultsOf(model, record as Row, isChange);
   const { pointer, rule } = blameOf(refusal, model);
   const named = model.constraints.find(({ id }) => id === rule);
   if (named !== undefined && pointer !== null) {

@@ -83,9 +83,9 @@ async function broken(
       ? [inUse(model, null, messages)]
       : violationsOf(refusal, model, schema, { messages });
   }
-  const faults = faultsOf(model, record);
+  const faults = faultsOf(model, record, key !== undefined);
   const looked = await brokenLookUps(connection, model, schema, record, faults, key ?? null);
-  const told = violationsOf(refusal, model, schema, { record, messages });
+  const told = violationsOf(refusal, model, schema, { record, messages }, key !== undefined);
   // What was found in the record says more than the engine's bare refusal, and at which item of a list it is.
   const found = [...faults, ...looked];
   const isBare = ({ rule }: Violation) => rule.endsWith('.refused') || found.some((one) => one.rule === rule);

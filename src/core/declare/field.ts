@@ -57,6 +57,7 @@ function lowered(definition: AnyDefinition, found: Problem[], named: Named): Kno
     generated: (options.generated ?? null) as Generation | null,
     derivation: null,
     storedAs: typeof secret?.storedAs === 'string' ? secret.storedAs : null,
+    concealed: secret !== undefined,
     fields: definition.fields === null ? null : inner(definition.fields, found, outer, options.keptAs === 'table'),
     item: item === null ? null : itemOf(item, found, outer),
     key: key === null ? null : readdressed(lowered(key, [], named), { ...outer, default: null, generated: null }),

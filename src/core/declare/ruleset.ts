@@ -80,6 +80,7 @@ function lower(name: string, declaration: AnyDeclaration, place: Place, found: P
   const gathering: Gathering = { found, functions: {} };
   // A field that is wrong already would make its rules wrong too: they are not judged before it is mended.
   const rules = found.length > 0 ? [] : namedRules(name, declaration, fields, place, gathering);
+  conceal(fields, rules);
   const words = ownWordsOf(declaration.fields);
   const constraints = inOrder(allFields({ fields }), [
     ...recordConstraints(name, place),
@@ -131,6 +132,20 @@ function derive(declaration: AnyDeclaration, fields: Known, ruleset: string, pla
 function indexesOf(declaration: AnyDeclaration, fields: Known, ruleset: string, place: Place): Model['indexes'] {
   const named = Object.entries(declaration.indexes?.(it(fields, ruleset, place)) ?? {});
   return Object.fromEntries(named.map(([name, of]) => [name, of.map((handle: Handle) => handle[about].path)]));
+}
+
+/** What repeats a secret in a form is concealed with it. */
+function conceal(fields: Known, rules: readonly Constraint[]): void {
+  for (const { predicate, subjects } of rules) {
+    const [one, other] = subjects.map((path) => fields[path]);
+    if (predicate.op !== 'compare' || predicate.by !== '=' || one === undefined || other === undefined) continue;
+    for (const [first, second] of [
+      [one, other],
+      [other, one],
+    ] as const)
+      if (first.storedAs !== null && second.enforcedIn.join() === 'client')
+        fields[second.path] = { ...second, concealed: true };
+  }
 }
 
 /** What makes the stored form of each secret. */

@@ -36,8 +36,11 @@ export type AcceptedFields<F> = {
 /** The canonical record: every declared key is there, absent is `null`, and what nobody sends is left out. */
 export type AcceptedOf<R> = Show<AcceptedFields<FieldsOf<R>>>;
 
+/** What the table of a ruleset without a key counts its records by. */
+type Counted<R> = R extends { readonly key: null } ? { id: number } : unknown;
+
 /** The record as it is stored: with the fields that the store fills, or has alone. */
-export type StoredOf<R> = Show<{ -readonly [K in keyof FieldsOf<R>]: OrAbsent<FieldsOf<R>[K]> }>;
+export type StoredOf<R> = Show<{ -readonly [K in keyof FieldsOf<R>]: OrAbsent<FieldsOf<R>[K]> } & Counted<R>>;
 
 type Sendable<F> = keyof AcceptedFields<F>;
 

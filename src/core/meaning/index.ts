@@ -18,7 +18,7 @@ import { Following, type Made } from './following.js';
 import { type JudgedBy, judgedBy, type ReadBy, readBy } from './judged-by.js';
 import { type Judged, judgedAlone, judgingOf, type Matchers, type Store } from './judging.js';
 import { Memory } from './memory.js';
-import { merge, type Sent, withShown } from './partial.js';
+import { merge, type Sent, withoutBlankSecrets, withShown } from './partial.js';
 
 /** How a record is judged, beside the wire that it came on. */
 export interface How {
@@ -57,7 +57,8 @@ function prepare(
   const { existing = null, partial = false } = how;
   const { tree, strange } = shaped(model, input, wire);
   const shown = partial && wire === 'form' && how.shown !== undefined ? withShown(model, tree, how.shown) : tree;
-  const merged = partial ? merge(model, shown, existing, wire) : null;
+  const kept = partial && wire === 'form' ? withoutBlankSecrets(model, shown) : shown;
+  const merged = partial ? merge(model, kept, existing, wire) : null;
   const decoding = decode(model, merged === null ? shown : merged.tree, wire, by, strange);
   const canonical = canonicalise(model, decoding, wire, !partial);
   const judged = { model, decoding, canonical, store: how.store ?? null, clock: clockOf(how.clock), matchers };

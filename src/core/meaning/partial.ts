@@ -111,6 +111,15 @@ export function withShown(model: Model, tree: unknown, shown: readonly string[])
   return added;
 }
 
+/** A form shows no secret that is stored: one that is sent blank is not sent, and stays as it is. */
+export function withoutBlankSecrets({ fields }: Model, tree: unknown): unknown {
+  if (!isRecord(tree)) return tree;
+  const isBlank = (entries: unknown) => [entries].flat().every((entry) => entry === '');
+  const isKept = ([name, entries]: readonly [string, unknown]) =>
+    !(Object.hasOwn(fields, name) && fields[name]?.concealed === true && isBlank(entries));
+  return Object.fromEntries(Object.entries(tree).filter(isKept));
+}
+
 function addShown(fields: Model['fields'], tree: { [name: string]: unknown }, [name = '', ...rest]: readonly string[]) {
   const field = Object.hasOwn(fields, name) ? fields[name] : undefined;
   if (field === undefined || !isSent(field)) return;

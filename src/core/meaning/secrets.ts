@@ -4,9 +4,7 @@ const MASK = '(secret)';
 
 /** A record without what is secret in it, for whoever reads of it: only that it is there. */
 export function masked(model: Model, record: unknown): unknown {
-  const secrets = new Set(
-    Object.values(model.fields).flatMap(({ name, storedAs }) => (storedAs === null ? [] : [name])),
-  );
+  const secrets = new Set(Object.values(model.fields).flatMap(({ name, concealed }) => (concealed ? [name] : [])));
   if (secrets.size === 0 || typeof record !== 'object' || record === null || Array.isArray(record)) return record;
   const entries = Object.entries(record).map(([name, value]) => {
     const isSecret = secrets.has(name) && value !== null && value !== '';
@@ -25,7 +23,7 @@ export function loggable(model: Model, input: unknown): unknown {
     const [top = ''] = name.split(/[.[]/);
     const field = Object.hasOwn(model.fields, top) ? model.fields[top] : undefined;
     if (field === undefined) return [name, '(not declared)'] as const;
-    return [name, field.storedAs === null ? value : MASK] as const;
+    return [name, field.concealed ? MASK : value] as const;
   });
   return Object.fromEntries(known);
 }
@@ -35,7 +33,7 @@ export function secretsIn(model: Model, input: unknown): readonly string[] {
   if (typeof input !== 'object' || input === null) return [];
   return Object.entries(input).flatMap(([name, value]) => {
     const field = Object.hasOwn(model.fields, name) ? model.fields[name] : undefined;
-    return field === undefined || field.storedAs === null
+    return field === undefined || !field.concealed
       ? []
       : [value].flat().filter((one): one is string => typeof one === 'string' && one !== '');
   });

@@ -61,6 +61,8 @@ export interface FieldWords {
   readonly label: string;
   readonly hint: string | null;
   readonly optional: boolean;
+  /** What is typed is never shown. */
+  readonly concealed?: true;
   readonly choices?: readonly (readonly [Code, string])[];
 }
 
@@ -115,9 +117,10 @@ export function wordsOf(fields: Model['fields']): { readonly [path: string]: Fie
   const words: { [path: string]: FieldWords } = {};
   const visit = (field: Model['fields'][string]): void => {
     if (!isSent(field)) return;
-    const { path, label, hint, optional } = field;
+    const { path, label, hint, optional, concealed } = field;
     const choices = choicesOf(field);
-    words[path] = { label, hint, optional, ...(choices.length > 0 ? { choices } : {}) };
+    const more = { ...(concealed ? { concealed } : {}), ...(choices.length > 0 ? { choices } : {}) };
+    words[path] = { label, hint, optional, ...more };
     for (const inner of Object.values(field.fields ?? {})) visit(inner);
     if (field.item !== null) visit(field.item);
   };

@@ -80,6 +80,7 @@ export const wordKeys = [
   'hint.number.least',
   'hint.number.most',
   'form.optional',
+  'form.kept',
   'form.yes',
   'form.no',
   'form.save',

@@ -51,6 +51,8 @@ export interface Field<K extends string = string> {
   readonly derivation: Term | null;
   /** The field that holds what is stored instead of a secret; null where this is none. */
   readonly storedAs: string | null;
+  /** What is typed is never shown: of a secret, and of what repeats one in a form. */
+  readonly concealed: boolean;
   /** Of a record: the fields in it; null otherwise. */
   readonly fields: { readonly [name: string]: Field<K> } | null;
   /** Of a list: its item; null otherwise. */

@@ -90,6 +90,7 @@ export const english: Catalogue = {
     'hint.number.least': 'A number, {limit} or more',
     'hint.number.most': 'A number, at most {limit}',
     'form.optional': 'optional',
+    'form.kept': 'Leave it blank to keep what is stored.',
     'form.yes': 'Yes',
     'form.no': 'No',
     'form.save': 'Save',

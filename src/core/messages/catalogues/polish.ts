@@ -115,6 +115,7 @@ export const polish: Catalogue = {
     'hint.number.least': 'Liczba, co najmniej {limit}',
     'hint.number.most': 'Liczba, najwyżej {limit}',
     'form.optional': 'nieobowiązkowe',
+    'form.kept': 'Pozostaw puste, aby zachować to, co jest zapisane.',
     'form.yes': 'Tak',
     'form.no': 'Nie',
     'form.save': 'Zapisz',

@@ -124,10 +124,13 @@ function listMarkup(shown: Shown, field: KnownField, item: KnownField, tree: unk
 function valueMarkup(shown: Shown, field: KnownField, tree: unknown, at: At): Element {
   const id = controlId(shown.model.ruleset, at.name);
   const message = messagesAt(shown, at);
-  const control = filled(controlFor(shown, field, at), valueIn(shown, field, tree));
+  const isKept = field.concealed && shown.isStored;
+  const drawn = controlFor(shown, field, isKept ? { ...at, inOptional: true } : at);
+  const control = filled(drawn, valueIn(shown, field, tree));
   const { title } = control.attributes;
   // What is told apart from the words of the declaration: how a value looks that is taken.
-  const hint = field.hint ?? (typeof title === 'string' ? title : null);
+  const looks = field.hint ?? (typeof title === 'string' ? title : null);
+  const hint = isKept ? [shown.word('form.kept'), ...(looks === null ? [] : [looks])].join(' ') : looks;
   const described = [...(hint === null ? [] : [`${id}-hint`]), `${id}-message`].join(' ');
   const attributes = {
     id,
@@ -166,7 +169,7 @@ function controlFor(shown: Shown, field: KnownField, { inOptional }: At): Contro
 
 /** The text that the control shows: what was sent or is stored, in a new form the default. Secrets are never shown. */
 function valueIn({ tree: whole }: Shown, field: KnownField, tree: unknown): string {
-  if (field.storedAs !== null) return '';
+  if (field.concealed) return '';
   const isNew = whole === null && field.default !== null;
   return isNew ? String(encodeValue(field, field.default, 'form')) : (textIn(tree) ?? '');
 }

@@ -36,6 +36,8 @@ export interface Shown {
   readonly model: Model;
   /** What was sent or is stored, put into the shape of the record; null in a new form. */
   readonly tree: { readonly [name: string]: unknown } | null;
+  /** A stored record is edited: a secret of its own stays unless another is typed. */
+  readonly isStored: boolean;
   readonly violations: readonly Violation[];
   /** The fields of the record that the form has controls for. */
   readonly fields: readonly KnownField[];
@@ -63,6 +65,7 @@ export function shownOf(model: Model, state: FormState): Shown {
   return {
     model,
     tree: entries === null ? null : treeOf(model, entries),
+    isStored: record !== null,
     violations,
     fields: inPage(model.fields).filter(({ name }) => state.fields?.includes(name) ?? true),
     options: (ruleset) => (Object.hasOwn(options, ruleset) ? (options[ruleset] ?? null) : null),

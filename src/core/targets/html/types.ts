@@ -41,8 +41,9 @@ const types: PerKind<(field: KnownField, say: Say) => Control> = {
   text: (field, say) => {
     if (field.facets.lines === 'many') return textarea(field, say);
     // What is typed is not shown, and no browser fills in one that it knows from elsewhere.
-    const secret: { [attribute: string]: string } =
-      field.storedAs === null ? {} : { type: 'password', autocomplete: 'new-password' };
+    const secret: { [attribute: string]: string } = field.concealed
+      ? { type: 'password', autocomplete: 'new-password' }
+      : {};
     return textInput(field, say, secret);
   },
   email: (field, say) => textInput(field, say, { inputmode: 'email' }),

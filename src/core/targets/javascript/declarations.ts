@@ -11,9 +11,9 @@ type Fields = { readonly [name: string]: KnownField };
 /** The declarations beside a module. */
 export function typesText(model: Schema[number]): string {
   const type = `${model.ruleset.charAt(0).toUpperCase()}${model.ruleset.slice(1)}`;
-  const words = Object.entries(wordsOf(model.fields)).map(([path, { hint, choices }]) => {
+  const words = Object.entries(wordsOf(model.fields)).map(([path, { hint, concealed, choices }]) => {
     const code = choices !== undefined && typeof choices[0]?.[0] === 'number' ? 'number' : 'string';
-    const more = `${hint === null ? '' : '; readonly hint: string'}${
+    const more = `${hint === null ? '' : '; readonly hint: string'}${concealed === undefined ? '' : '; readonly concealed: true'}${
       choices === undefined ? '' : `; readonly choices: readonly (readonly [${code}, string])[]`
     }`;
     return `  readonly ${printKey(path)}: { readonly label: string; readonly required: boolean${more} };`;

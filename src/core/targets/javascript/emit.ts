@@ -128,6 +128,9 @@ function checkText(model: Model, asks: boolean, body: string, codes: readonly Co
   const merge = allFields(model).some((field) => field.item !== null && itemKeyOf(field) !== null)
     ? 'mergeKeyed'
     : 'merge';
+  const concealed = Object.values(model.fields).flatMap((field) => (field.concealed ? [field.name] : []));
+  const keeping =
+    concealed.length === 0 ? '' : `\n    if (form) input = withoutBlank(input, ${printLiteral(concealed)});`;
   const read = isFlat(model) ? 'readFlatForm' : 'readForm';
   return `${head(asks)} {
   if (!isRecord(input)) return refused(${told('type')}, how.messages);
@@ -145,7 +148,7 @@ function checkText(model: Model, asks: boolean, body: string, codes: readonly Co
   } else if (how.partial === true) strange = Object.keys(input);
   if (how.partial === true) {
     sent = new Map();
-    known = how.existing !== undefined && how.existing !== null;
+    known = how.existing !== undefined && how.existing !== null;${keeping}
     input = ${merge}(input, how.existing, shapes, '', sent, form, known);
   }
 ${body}
@@ -185,8 +188,12 @@ export async function checkAsync(input, how = plain) {
 `;
 
 function fieldsText(model: Model): string {
-  const lines = Object.entries(wordsOf(model.fields)).map(([path, { label, hint, optional, choices }]) => {
-    const more = { ...(hint === null ? {} : { hint }), ...(choices === undefined ? {} : { choices }) };
+  const lines = Object.entries(wordsOf(model.fields)).map(([path, { label, hint, optional, concealed, choices }]) => {
+    const more = {
+      ...(hint === null ? {} : { hint }),
+      ...(concealed === undefined ? {} : { concealed }),
+      ...(choices === undefined ? {} : { choices }),
+    };
     return `  ${printKey(path)}: ${printLiteral({ label, required: !optional, ...more })},`;
   });
   return `/** What a page needs to know of the fields. */\nexport const fields = {\n${lines.join('\n')}\n};`;

@@ -31,6 +31,12 @@ ${keyed ? items : ''}    }
 export const partial: Helpers = {
   merge: helper(mergeText(false), 'isRecord', 'asForm'),
   mergeKeyed: helper(mergeText(true), 'isRecord', 'asForm', 'mergeItems'),
+  withoutBlank:
+    helper(`/** A form shows no secret that is stored: one that is sent blank is not sent, and stays as it is. */
+function withoutBlank(tree, secrets) {
+  const isBlank = (entries) => [entries].flat().every((entry) => entry === '');
+  return Object.fromEntries(Object.entries(tree).filter(([name, entries]) => !(secrets.includes(name) && isBlank(entries))));
+}`),
   mergeItems: helper(
     `function mergeItems(items, stored, { key, keyOf, fields }, form) {
   return items.map((item) => {
