@@ -34,6 +34,9 @@ export async function storeBefore(
         counted === null ? row : Object.fromEntries(Object.entries(row).filter(([name]) => name !== counted));
       const rows = await rowsOf(model, keys.toTable(model, sent), schema, engine, 'record');
       const [stored] = await insertRows(connection, rows, [], 'record');
+      // The case that stores such a row shows it.
+      if (stored?.columns == null)
+        return { notApplicable: `the ${ruleset} before it is not stored, though that is reported` };
       if (counted !== null) keys.note(ruleset, row[counted] ?? null, stored?.columns?.[rows.table.key[0]?.name ?? '']);
     }
     return null;

@@ -34,7 +34,7 @@ export async function updateRows(
   const changed = differing(before, after);
   // What is within a record is part of it: its time of change is that of all of it.
   const keepsTime = Object.values(place.model.fields).some(({ generated }) => generated === 'updated');
-  const touched = changed.length === 0 && update.isTouched && keepsTime ? [{ name, value: own }] : changed;
+  const touched = changed.length === 0 && update.isTouched && keepsTime ? after.columns.slice(0, 1) : changed;
   await update.set(after, [key], touched);
   await update.finish([own]);
 }

@@ -61,9 +61,16 @@ export function inWords(violations: readonly Violation[], messages: Messages): r
  * @param isChange it is put in the place of a stored one
  */
 export function faultsOf(model: Model, record: Row, isChange = false): readonly Violation[] {
-  const verdict = decide(model, record, 'row');
+  const verdict = decide(model, isChange ? sentOf(model, record) : record, 'row');
   const found = 'refused' in verdict ? verdict.refused : [];
   return isChange ? found.filter(({ rule }) => !isOfKeptSecret(rule, model)) : found;
+}
+
+/** A record that was read and is written again, without what the store fills. */
+function sentOf({ fields, key }: Model, record: Row): Row {
+  const isSentBack = ([name]: readonly [string, unknown]) =>
+    Object.hasOwn(fields, name) ? fields[name]?.generated === null : !(key === null && name === 'id');
+  return Object.fromEntries(Object.entries(record).filter(isSentBack));
 }
 
 /** True for the rule that a secret must be there: one that is not sent stays as it is stored. */

@@ -13,13 +13,31 @@ import { withTargets } from './targets.js';
  * A stored record that is changed: sent back as it is, which changes nothing and repeats nothing; partial updates of one
  * field, which say nothing of the others; and those that break a rule over several fields through the stored half.
  */
-export const updates: Criterion = (context) => {
-  // What a secret is stored as, nobody can send back.
-  const isReadable = Object.values(context.model.fields).every(({ storedAs }) => storedAs === null);
-  return isReadable
-    ? [...sentBack(context), ...singleChanges(context), ...takenValues(context), ...throughStored(context)]
-    : [];
-};
+export const updates: Criterion = (context) => [
+  ...sentBack(context),
+  ...secretKept(context),
+  ...singleChanges(context),
+  ...takenValues(context),
+  ...throughStored(context),
+];
+
+/** A form shows no secret that is stored: blank, it says that the secret stays. */
+function secretKept(context: Context): readonly Draft[] {
+  const { model, base } = context;
+  const secrets = Object.values(model.fields).filter(
+    ({ concealed, enforcedIn }) => concealed && enforcedIn.includes('server'),
+  );
+  return secrets.map(
+    ({ name }): Draft => ({
+      constraint: facetOf(context, name, 'required'),
+      reason: 'a form with a blank secret, which stays as it is stored',
+      wire: 'form',
+      input: { ...encode(model, base, 'form'), [name]: '' },
+      does: 'patch',
+      existing: base,
+    }),
+  );
+}
 
 function sentBack(context: Context): readonly Draft[] {
   const { model, base } = context;

@@ -34,7 +34,7 @@ export const partial: Helpers = {
   withoutBlank:
     helper(`/** A form shows no secret that is stored: one that is sent blank is not sent, and stays as it is. */
 function withoutBlank(tree, secrets) {
-  const isBlank = (entries) => [entries].flat().every((entry) => entry === '');
+  const isBlank = (entries) => [entries].flat().every((entry) => entry === '' || entry === null);
   return Object.fromEntries(Object.entries(tree).filter(([name, entries]) => !(secrets.includes(name) && isBlank(entries))));
 }`),
   mergeItems: helper(
