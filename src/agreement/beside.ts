@@ -1,6 +1,7 @@
 import type { Beside } from '../core/cases/index.js';
 import type { Row } from '../core/model/index.js';
 import type { Layer, Surroundings } from '../layers/layer.js';
+import { openLayer } from './open-layer.js';
 
 /** So many rows of a table are read: beyond them, a case that repeats one is not applicable there. */
 const MOST_READ = 10_000;
@@ -16,9 +17,9 @@ export async function rowsBeside(
 ): Promise<Beside> {
   const beside = new Map<string, readonly Row[]>();
   const all = surroundings.schema.map(({ ruleset }) => ruleset);
-  for (const layer of Object.values(layers)) {
+  for (const [name, layer] of Object.entries(layers)) {
     if (layer.holdsRows !== true) continue;
-    const opened = await layer.open(surroundings);
+    const opened = await openLayer(name, layer, surroundings);
     try {
       for (const ruleset of layer.rulesets ?? all) {
         const rows = (await opened.stored?.(ruleset, MOST_READ)) ?? [];

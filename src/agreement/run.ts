@@ -2,6 +2,7 @@ import type { Schema } from '../core/declare/index.js';
 import { decide } from '../core/meaning/index.js';
 import { type Answer, type Case, enforcers } from '../core/model/index.js';
 import { type Layer, modelOf, rowFor, type Surroundings } from '../layers/layer.js';
+import { openLayer } from './open-layer.js';
 
 export interface Answered {
   readonly case: Case;
@@ -40,7 +41,7 @@ export async function askAll(
     }
     if (wanted.length === 0) continue;
     progress(name, 0, wanted.length);
-    const opened = await layer.open(surroundings);
+    const opened = await openLayer(name, layer, surroundings);
     try {
       let done = 0;
       for await (const [one, answer] of opened.answer(wanted)) {

@@ -1,10 +1,9 @@
-import { existsSync, readFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { ProblemError } from '../core/messages/index.js';
-import type { Place } from '../core/model/index.js';
 import { compileSchema } from '../core/targets/index.js';
 import { functionProblems } from '../functions/index.js';
 import { compileText, ledgerMarkdown } from '../report/index.js';
+import { lineWith } from './lines.js';
 import { sealed, sealedJson, writeMade } from './made-files.js';
 import type { Project } from './project.js';
 import type { Terminal } from './terminal.js';
@@ -18,7 +17,7 @@ export interface CompileOptions {
 /** Makes every target's files and the ledger; lists what was found and what was passed over. */
 export function compile(project: Project, options: CompileOptions, terminal: Terminal): number {
   const { schema, sources, output, passedOver, targets } = project;
-  const wrong = targets.includes('javascript') ? functionProblems(schema, lineInFile) : [];
+  const wrong = targets.includes('javascript') ? functionProblems(schema, lineWith) : [];
   if (wrong.length > 0) throw new ProblemError(wrong);
   const { files: made, ledger } = compileSchema(schema, targets);
   const sourcesOf = (rulesets: readonly string[]) => [...new Set(rulesets.map((name) => sources.get(name) ?? name))];
@@ -48,14 +47,6 @@ export function compile(project: Project, options: CompileOptions, terminal: Ter
       : compileText(result, schema, ledger, terminal.look),
   );
   return 0;
-}
-
-/** The first line of a file, from a place on, that has a name in it. */
-function lineInFile({ file, line }: Place, name: string): number | null {
-  if (!existsSync(file)) return null;
-  const lines = readFileSync(file, 'utf8').split('\n');
-  const at = lines.findIndex((text, index) => index >= line - 1 && text.split(/[^\w$]+/).includes(name));
-  return at === -1 ? null : at + 1;
 }
 
 function fromFolder({ folder }: Terminal, project: Project, file: string): string {

@@ -8,6 +8,7 @@ import type { LookUps, Place } from '../core/model/index.js';
 import { allTargetNames, type TargetName, targetNames } from '../core/targets/index.js';
 import type { Layer, Surroundings } from '../layers/layer.js';
 import { loadModule } from '../layers/module-loader.js';
+import { placeIn } from './lines.js';
 
 export interface PassedOver {
   readonly file: string;
@@ -40,14 +41,14 @@ export async function loadProject(configFile: string): Promise<Project> {
   if (!existsSync(file)) throw new ProblemError([problems.configMissing(null, file)]);
   const settings = checked((await loadModule(file)).default, file);
   const folder = dirname(file);
-  const { rulesets, sources, passedOver } = await findRulesets(settings, folder);
+  const { rulesets, sources, passedOver } = await findRulesets(settings, folder, file);
   const names = rulesets.map(({ name }) => name);
   const unknown = Object.values(settings.layers ?? {})
     .flatMap((layer) => layer.rulesets ?? [])
     .concat(Object.keys(settings.records ?? {}), Object.keys(settings.lookUps ?? {}))
     .filter((name) => !names.includes(name));
   if (unknown.length > 0) {
-    throw new ProblemError(unknown.map((name) => problems.rulesetUnknown({ file, line: 1 }, name, names.join(', '))));
+    throw new ProblemError(unknown.map((name) => problems.rulesetUnknown(placeIn(file, name), name, names.join(', '))));
   }
   return {
     folder,
@@ -85,9 +86,8 @@ export function narrowed(
 }
 
 function checked(said: unknown, file: string): Settings {
-  const place = { file, line: 1 };
   const wrong = (what: string, expected: string): never => {
-    throw new ProblemError([problems.configInvalid(place, what, expected)]);
+    throw new ProblemError([problems.configInvalid(placeIn(file, what), what, expected)]);
   };
   if (typeof said !== 'object' || said === null) return wrong('the default export', 'export default settings({ … })');
   const settings = said as Settings;
@@ -113,11 +113,12 @@ function checked(said: unknown, file: string): Settings {
   return settings;
 }
 
-async function findRulesets({ rules }: Settings, folder: string) {
+async function findRulesets({ rules }: Settings, folder: string, config: string) {
   const files = new Set<string>();
   for (const pattern of rules) {
     const fitting = await glob(pattern, { cwd: folder, absolute: true });
-    if (fitting.length === 0) throw new ProblemError([problems.rulesMissing(null, pattern, folder)]);
+    if (fitting.length === 0)
+      throw new ProblemError([problems.rulesMissing(placeIn(config, 'rules'), pattern, folder)]);
     for (const file of fitting.sort()) files.add(file);
   }
   const rulesets: AnyRuleset[] = [];

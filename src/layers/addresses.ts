@@ -13,16 +13,25 @@ export function addressOf(url: string): string {
   });
 }
 
-/** What a driver says of an address that leads nowhere, without the address: it may hold a password. */
-export function withoutAddress(error: unknown, address: string): string {
-  const message = error instanceof Error ? error.message || error.name : String(error);
-  const parts = [address];
+/** What a driver says of an address that leads nowhere, without the password that it may hold. */
+export function withoutPassword(error: unknown, address: string): string {
+  const message = saidBy(error);
+  const secrets = passwordsIn(address).filter((part) => part !== '');
+  return secrets.reduce((text, part) => text.replaceAll(part, '…'), message);
+}
+
+/** What an error says; where a name has several addresses, what is said of each. */
+function saidBy(error: unknown): string {
+  if (error instanceof AggregateError && error.message === '') return error.errors.map(saidBy).join('; ');
+  return error instanceof Error ? error.message || error.name : String(error);
+}
+
+/** The password of an address, as it is written and as it is meant; of what is no URL, all of it. */
+function passwordsIn(address: string): readonly string[] {
   try {
-    const { password, username, host, hostname } = new URL(address);
-    parts.push(host, hostname, decodeURIComponent(password), decodeURIComponent(username));
+    const { password } = new URL(address);
+    return [password, decodeURIComponent(password)];
   } catch {
-    // What is no URL is told by the driver, and left out as a whole.
+    return [address];
   }
-  const secret = parts.filter((part) => part !== '');
-  return secret.reduce((text, part) => text.replaceAll(part, '…'), message);
 }

@@ -2,7 +2,7 @@ import { ProblemError, problems } from '../core/messages/index.js';
 import { operations } from '../core/model/index.js';
 import { type Connection, connectionOf } from '../server/connections/index.js';
 import { type ForeignConstraint, type ForeignConstraints, placeOf } from '../server/database-errors/index.js';
-import { addressOf, withoutAddress } from './addresses.js';
+import { addressOf, withoutPassword } from './addresses.js';
 import type { Layer } from './layer.js';
 import { mariadbBatch } from './mariadb-batch.js';
 import { given, type Opened } from './opened.js';
@@ -37,7 +37,7 @@ export async function openedMariadb({ url = '' }: Pick<TableOptions, 'url'>): Pr
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'mysql2')]);
   const options = { uri: address, multipleStatements: true, charset: 'utf8mb4', timezone: 'Z' };
   const connection = await loaded.createConnection(options).catch((error: unknown) => {
-    throw new ProblemError([problems.layerUnreachable(null, 'mariadb', withoutAddress(error, address))]);
+    throw new ProblemError([problems.layerUnreachable(null, 'mariadb', withoutPassword(error, address))]);
   });
   // A connection that is lost is told by the next statement; without a listener it would end the process.
   connection.on('error', () => {});

@@ -1,5 +1,6 @@
+import { readFileSync } from 'node:fs';
 import { createJiti } from 'jiti';
-import { ProblemError, problems, problemsOf } from '../core/messages/index.js';
+import { nearest, type Problem, ProblemError, problems, problemsOf } from '../core/messages/index.js';
 import type { Place } from '../core/model/index.js';
 
 /**
@@ -14,6 +15,8 @@ export async function loadModule(file: string): Promise<{ readonly [name: string
   } catch (error) {
     if (problemsOf(error) !== null) throw error;
     const { place, reason } = whereItBroke(error, file);
+    const unknown = await unknownImport(reason, file);
+    if (unknown !== null) throw new ProblemError([unknown]);
     throw new ProblemError([problems.fileBroken(place, file, reason)]);
   }
 }
@@ -31,6 +34,18 @@ async function evaluated(file: string): Promise<{ readonly [name: string]: unkno
     virtualModules: { 'echo-rule': face, 'echo-rule/config': config, 'echo-rule/layers': layers },
   });
   return jiti.import(file);
+}
+
+/** What a file imports from `echo-rule` and calls, though nothing there is called so; null where that is not the reason. */
+async function unknownImport(reason: string, file: string): Promise<Problem | null> {
+  const [, name] = /(\w+)\)? is not a function$/.exec(reason) ?? [];
+  if (name === undefined) return null;
+  const lines = readFileSync(file, 'utf8').split('\n');
+  const from = new RegExp(`import\\s*\\{[^}]*\\b${name}\\b[^}]*\\}\\s*from\\s*['"]echo-rule['"]`);
+  const face = Object.keys(await import('../index.js'));
+  if (face.includes(name) || !from.test(lines.join('\n'))) return null;
+  const line = lines.findIndex((text) => text.split(/\W+/).includes(name)) + 1;
+  return problems.importUnknown({ file, line }, name, 'echo-rule', nearest(name, face));
 }
 
 /** A parser names the place in its message; an exception has it in its stack. */

@@ -3,7 +3,7 @@ import { operations } from '../core/model/index.js';
 import { tablesOf } from '../core/targets/index.js';
 import { type Connection, connectionOf } from '../server/connections/index.js';
 import { type ForeignConstraints, placeOf } from '../server/database-errors/index.js';
-import { addressOf, withoutAddress } from './addresses.js';
+import { addressOf, withoutPassword } from './addresses.js';
 import type { Layer } from './layer.js';
 import { given, type Opened } from './opened.js';
 import { postgresqlBatch } from './postgresql-batch.js';
@@ -48,7 +48,7 @@ async function opened({ url }: Pick<TableOptions, 'url'>): Promise<Opened> {
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'pg')]);
   const client = new loaded.default.Client({ connectionString: address });
   await client.connect().catch((error: unknown) => {
-    throw new ProblemError([problems.layerUnreachable(null, 'postgresql', withoutAddress(error, address))]);
+    throw new ProblemError([problems.layerUnreachable(null, 'postgresql', withoutPassword(error, address))]);
   });
   // A connection that is lost is told by the next statement; without a listener it would end the process.
   client.on('error', () => {});

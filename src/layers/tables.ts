@@ -92,12 +92,16 @@ export async function openTables(
     await engine.close();
     throw new ProblemError([problems.layerUnreachable(null, engine.name, reason)]);
   };
+  const unfitting = async (reason: string): Promise<never> => {
+    await engine.close();
+    throw new ProblemError([problems.layerUnfit(null, engine.name, reason)]);
+  };
   const strange = strangeName(declared, names);
-  if (strange !== null) await unreachable(strange);
+  if (strange !== null) await unfitting(strange);
   if (sql !== null)
     await engine.connection.run(sql).catch((error) => unreachable(`its SQL fails: ${messageOf(error)}`));
   const lacking = await unfit(engine, schema, options).catch((error) => unreachable(messageOf(error)));
-  if (lacking !== null) await unreachable(lacking);
+  if (lacking !== null) await unfitting(lacking);
   const known: Known = {
     live: sql === null,
     foreign: await engine.foreign(),

@@ -100,9 +100,11 @@ describe('a project on the command line', () => {
       'cases',
       'answers',
       'notApplicable',
+      'setupFaults',
       'mismatches',
       'known',
       'byRule',
+      'untested',
     ]);
     assert.deepEqual(result.layers, [{ name: 'sqlite', kind: 'sqlite' }]);
     assert.deepEqual(result.mismatches, []);
@@ -236,7 +238,7 @@ describe('a project that is wrong', () => {
       { 'echo-rule.config.ts': config.replace('output', 'outptu'), 'kiln.rules.ts': kiln },
       ['compile'],
       2,
-      /\[config_invalid\] echo-rule\.config\.ts:1\s+The configuration is wrong at outptu/,
+      /\[config_invalid\] echo-rule\.config\.ts:5\s+The configuration is wrong at outptu/,
     ],
     [
       'a layer that is none',
@@ -291,15 +293,89 @@ describe('a project that is wrong', () => {
         'a.sql': 'CREATE TABLE kiln (code)',
       },
       ['probe', '--layer', 'sqlite'],
-      3,
-      /no column "hottest" for kiln\.hottest/,
+      2,
+      /\[layer_unfit\][\s\S]*"sqlite"[\s\S]*no column "hottest" for kiln\.hottest/,
     ],
     [
       'no layers',
       { 'echo-rule.config.ts': config.replace(/ {2}layers: .*\n/, ''), 'kiln.rules.ts': kiln },
       ['probe'],
       2,
-      /\[layers_missing\]/,
+      /\[layers_missing\][\s\S]*functionLayer\(\)/,
+    ],
+    [
+      'a scale above the precision',
+      {
+        'kiln.rules.ts': kiln
+          .replace('integer({ min: 900, max: 1400 })', 'decimal({ precision: 2, scale: 5 })')
+          .replace('{ integer', '{ decimal'),
+      },
+      ['compile'],
+      2,
+      /\[facet_invalid\] kiln\.rules\.ts:4\s+hottest\.scale must be at most precision \(2\), not 5/,
+    ],
+    [
+      'an import that is misspelt',
+      { 'kiln.rules.ts': kiln.replace(/integer/g, 'integr') },
+      ['compile'],
+      2,
+      /\[import_unknown\] kiln\.rules\.ts:1[\s\S]*Import "integer"/,
+    ],
+    [
+      'a reference to nothing',
+      {
+        'kiln.rules.ts': kiln
+          .replace('{ integer,', '{ integer, reference,')
+          .replace('fields: { code', 'fields: { code, other: reference(undefined as never)'),
+      },
+      ['compile'],
+      2,
+      /\[reference_undefined\] kiln\.rules\.ts:4/,
+    ],
+    [
+      'words for a rule that is none',
+      { 'kiln.rules.ts': kiln.replace('max: 1400', "max: 1400, messages: { patern: 'No.' }") },
+      ['compile'],
+      2,
+      /\[message_unknown\] kiln\.rules\.ts:4\s+messages of hottest has words for "patern"[\s\S]*min, max/,
+    ],
+    [
+      'a function that needs something from around it',
+      {
+        'kiln.rules.ts': kiln
+          .replace(
+            '} });',
+            '}, rules: (it) => ({\n  low: custom([it.hottest],\n    (hottest) => hottest < answer),\n}) });',
+          )
+          .replace('{ integer', '{ custom, integer'),
+      },
+      ['compile'],
+      2,
+      /\[function_outside\] kiln\.rules\.ts:6\s+The function of low uses "answer"/,
+    ],
+    [
+      'rulesets that require each other',
+      {
+        'kiln.rules.ts': `import { integer, reference, ruleset } from 'echo-rule';
+export const a = ruleset('a', { key: 'id', fields: { id: integer(), b: reference('b', integer()) } });
+export const b = ruleset('b', { key: 'id', fields: { id: integer(), a: reference('a', integer()) } });
+`,
+      },
+      ['fill', '2'],
+      2,
+      /\[no_first_row\][\s\S]*a, b require each other in a circle/,
+    ],
+    [
+      'the same, as a finding',
+      {
+        'kiln.rules.ts': `import { integer, reference, ruleset } from 'echo-rule';
+export const a = ruleset('a', { key: 'id', fields: { id: integer(), b: reference('b', integer()) } });
+export const b = ruleset('b', { key: 'id', fields: { id: integer(), a: reference('a', integer()) } });
+`,
+      },
+      ['review'],
+      1,
+      /^$/,
     ],
     [
       'an output folder that is a file',

@@ -92,14 +92,15 @@ describe('addresses', () => {
     assert.deepEqual((await problemOf(mariadbLayer({})))?.code, 'address_missing');
   });
 
-  test('a database that does not answer is told without its address or password', async () => {
+  test('a database that does not answer is told with its address, and without its password', async () => {
     for (const [layer, scheme] of [
       [postgresqlLayer, 'postgresql'],
       [mariadbLayer, 'mysql'],
     ] as const) {
       const problem = await problemOf(layer({ url: `${scheme}://ines:clay-and-ash@127.0.0.1:1/studio` }));
       assert.equal(problem?.code, 'layer_unreachable');
-      assert.doesNotMatch(problem?.message ?? '', /clay-and-ash|127\.0\.0\.1|ines/);
+      assert.match(problem?.message ?? '', /127\.0\.0\.1:1/);
+      assert.doesNotMatch(problem?.message ?? '', /clay-and-ash/);
     }
   });
 

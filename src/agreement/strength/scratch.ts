@@ -1,6 +1,6 @@
 import { ProblemError, problems, problemsOf } from '../../core/messages/index.js';
 import { type EngineName, type TargetName, tableTargets } from '../../core/targets/index.js';
-import { withoutAddress } from '../../layers/addresses.js';
+import { withoutPassword } from '../../layers/addresses.js';
 import type { Layer, OpenLayer, Surroundings } from '../../layers/layer.js';
 import { mariadbEngine, mariadbLayer, openedMariadb } from '../../layers/mariadb.js';
 import type { Opened } from '../../layers/opened.js';
@@ -171,7 +171,7 @@ function inNamespaces(
       const name = `${prefix}_${count}`;
       for (const statement of enter(name).split('; '))
         await connection.run(statement).catch((error: unknown) => {
-          throw new ProblemError([problems.scratchRefused(null, engine, withoutAddress(error, ''))]);
+          throw new ProblemError([problems.scratchRefused(null, engine, withoutPassword(error, ''))]);
         });
       const drop = async () => {
         for (const statement of leave(name).split('; ')) await connection.run(statement);

@@ -87,7 +87,7 @@ const hex = (count: number, random: Random) =>
 
 const draws: PerKind<Draw> = {
   text,
-  email: (_field, random) => `potter${random.below(1_000_000)}@kiln.example`,
+  email: (_field, random) => `person${random.below(1_000_000)}@mail.example`,
   url: (field, random) => `${String(sampleOf(field, 0)).replace(/[?#].*$/, '')}${random.below(1_000_000)}`,
   uuid: (_field, random) => {
     const variant = '89ab'.charAt(random.below(4));

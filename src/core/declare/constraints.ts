@@ -1,5 +1,5 @@
 import { facetRules, isScalar, valueDomain, valueField } from '../kinds/index.js';
-import { english, fillIn, phrase } from '../messages/index.js';
+import { english, fillIn, type Problem, phrase, problems } from '../messages/index.js';
 import {
   allFields,
   type Constraint,
@@ -31,6 +31,25 @@ export function ownWordsOf(definitions: { readonly [name: string]: AnyDefinition
     const words = found.get(`${path}.${facet}`);
     return typeof words === 'string' ? words : null;
   };
+}
+
+/** Words of definitions for rules that their fields have not got. */
+export function unknownMessages(
+  definitions: { readonly [name: string]: AnyDefinition },
+  ruleset: string,
+  constraints: readonly Constraint[],
+): readonly Problem[] {
+  const visit = (path: Path, { options, fields, item, place }: AnyDefinition): readonly Problem[] => {
+    const prefix = `${ruleset}.${path}.`;
+    const own = constraints.flatMap(({ id }) => (id.startsWith(prefix) ? [id.slice(prefix.length)] : []));
+    const known = own.filter((facet) => !/[.[]/.test(facet));
+    const found = Object.keys(options.messages ?? {})
+      .filter((facet) => !known.includes(facet))
+      .map((facet) => problems.messageUnknown(place, path, facet, known.join(', ')));
+    const within = Object.entries(fields ?? {}).flatMap(([name, inner]) => visit(`${path}.${name}`, inner));
+    return [...found, ...within, ...(item === null ? [] : visit(`${path}[]`, item))];
+  };
+  return Object.entries(definitions).flatMap(([name, definition]) => visit(name, definition));
 }
 
 interface Said {

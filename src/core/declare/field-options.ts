@@ -11,6 +11,29 @@ export type Traits<O extends Optional, D extends Default, G, E extends In> =
   | ([G] extends [undefined] ? never : 'generated')
   | (E extends readonly ['database'] ? 'stored' : never);
 
+/** The names of the rules that fields have of their own. */
+export type FacetName =
+  | 'required'
+  | 'type'
+  | 'canonical'
+  | 'lines'
+  | 'format'
+  | 'charset'
+  | 'minLength'
+  | 'maxLength'
+  | 'pattern'
+  | 'min'
+  | 'max'
+  | 'step'
+  | 'precision'
+  | 'enumeration'
+  | 'must'
+  | 'minItems'
+  | 'maxItems'
+  | 'distinct'
+  | 'reference'
+  | 'unique';
+
 /** What every kind takes. A field is required unless `optional` is true. */
 export interface CommonOptions<O extends Optional, E extends In> {
   readonly optional?: O;
@@ -25,7 +48,7 @@ export interface CommonOptions<O extends Optional, E extends In> {
   /** The type that people of an engine expect (`natural`, unless told), or one that alters nothing (`strict`). */
   readonly storage?: Storage;
   /** Words of your own by facet, with `{label}` and `{limit}`: `{ pattern: '{label} looks like AB-1234.' }`. */
-  readonly messages?: { readonly [facet: string]: string };
+  readonly messages?: { readonly [F in FacetName]?: string };
 }
 
 export interface ValueOptions<O extends Optional, D, G, E extends In> extends CommonOptions<O, E> {

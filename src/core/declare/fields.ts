@@ -241,6 +241,8 @@ export function reference(target: AnyRuleset | string, second: object = {}, thir
   if (typeof target === 'string') {
     return define('reference', { ...third, to: target, key: '' }, { key: second as AnyDefinition });
   }
+  if (typeof target !== 'object' || target === null || !('model' in target))
+    throw new ProblemError([problems.referenceUndefined(placeOfCaller(1))]);
   const { key, ruleset } = target.model;
   const item = key === null ? undefined : target.fields[key];
   if (item === undefined) throw new ProblemError([problems.referenceKeyless(placeOfCaller(1), ruleset)]);

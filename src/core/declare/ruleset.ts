@@ -13,7 +13,7 @@ import {
   storingFunction,
 } from '../model/index.js';
 import { mentionsOf } from '../operators/index.js';
-import { fieldConstraints, keyConstraint, ownWordsOf, recordConstraints } from './constraints.js';
+import { fieldConstraints, keyConstraint, ownWordsOf, recordConstraints, unknownMessages } from './constraints.js';
 import type { AnyDeclaration, Declaration } from './declaration.js';
 import { brokenDefaults } from './defaults.js';
 import type { Fields, TraitsOf } from './definition.js';
@@ -82,12 +82,11 @@ function lower(name: string, declaration: AnyDeclaration, place: Place, found: P
   const rules = found.length > 0 ? [] : namedRules(name, declaration, fields, place, gathering);
   conceal(fields, rules);
   const words = ownWordsOf(declaration.fields);
-  const constraints = inOrder(allFields({ fields }), [
-    ...recordConstraints(name, place),
-    ...fieldConstraints(name, fields, words),
-    ...(keyed === undefined ? [] : [keyConstraint(name, keyed, words)]),
-    ...rules,
-  ]);
+  // What is wrong in a field's options may make its rules impossible to write.
+  const own = found.length > 0 ? [] : fieldConstraints(name, fields, words);
+  const keys = keyed === undefined ? [] : [keyConstraint(name, keyed, words)];
+  const constraints = inOrder(allFields({ fields }), [...recordConstraints(name, place), ...own, ...keys, ...rules]);
+  if (found.length === 0) found.push(...unknownMessages(declaration.fields, name, constraints));
   found.push(...meetings(declaration.table, fields, constraints, key, place));
   return {
     ruleset: name,

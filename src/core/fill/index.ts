@@ -89,11 +89,12 @@ export function fillSchema(schema: Schema, request: FillRequest): readonly Fille
         return target === undefined ? [] : [...rowsOf(target.ruleset), ...own].map((row) => keyOf(target, row));
       },
     };
+    const roomy = { ...maker, taken: apart, series: new Map() };
     const most = isAsked ? count : enough;
     let short: string | null = null;
     for (let number = 0; number < most; number += 1) {
       const day = addDays(FIRST_DAY, Math.floor((number * Math.min(most, MOST_DAYS)) / most)) ?? FIRST_DAY;
-      const unlike = makeRecord({ ...maker, taken: apart }, number, day);
+      const unlike = makeRecord(roomy, number, day);
       const one = 'exhausted' in unlike ? makeRecord(maker, number, day) : unlike;
       if ('exhausted' in one) {
         const why = one.exhausted;

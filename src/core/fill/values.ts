@@ -56,8 +56,8 @@ const makers: PerKind<Make> = {
   email: (field, { teller: { person, isPerson, words }, random }) => {
     const { mailbox } = isPerson ? person : words.person();
     const number = random.below(4) === 0 ? String(random.below(100)) : '';
-    const address = `${mailbox}${number}@kiln.example`;
-    return address.length <= Number(field.facets.maxLength ?? 254) ? address : `a${number}@kiln.example`;
+    const address = `${mailbox}${number}@mail.example`;
+    return address.length <= Number(field.facets.maxLength ?? 254) ? address : `a${number}@mail.example`;
   },
   url: drawn,
   uuid: drawn,

@@ -47,19 +47,19 @@ export const url: Kind = {
     const [scheme = 'https'] = schemesOf(field);
     const edge = (value: string, words: string) => ({ facet: 'format', value, words });
     return [
-      edge('kiln.example', 'no scheme'),
-      edge('//kiln.example/bowls', 'no scheme before the slashes'),
-      edge('/bowls', 'a path alone'),
-      edge(`${scheme}:kiln.example`, 'no slashes'),
+      edge('site.example', 'no scheme'),
+      edge('//site.example/pages', 'no scheme before the slashes'),
+      edge('/pages', 'a path alone'),
+      edge(`${scheme}:site.example`, 'no slashes'),
       edge(`${scheme}://`, 'no host'),
-      edge(`${scheme}://kiln.example:80a`, 'a port that is no number'),
-      edge(`${scheme}://kiln.example/a b`, 'a space inside'),
-      edge(`${scheme}://user@kiln.example`, 'a user name'),
-      edge(`${scheme}://kiln.example/%zz`, 'an escape that is none'),
+      edge(`${scheme}://site.example:80a`, 'a port that is no number'),
+      edge(`${scheme}://site.example/a b`, 'a space inside'),
+      edge(`${scheme}://user@site.example`, 'a user name'),
+      edge(`${scheme}://site.example/%zz`, 'an escape that is none'),
       edge('javascript:alert(1)', 'a scheme that runs code'),
-      edge(`${scheme.toUpperCase()}://KILN.example`, 'a scheme in capitals'),
-      edge(`${scheme}://kiln.example:8080/bowls/%C3%A9?glaze=ash#top`, 'with a port, a path, a query and a fragment'),
+      edge(`${scheme.toUpperCase()}://SITE.example`, 'a scheme in capitals'),
+      edge(`${scheme}://site.example:8080/pages/%C3%A9?colour=red#top`, 'with a port, a path, a query and a fragment'),
     ];
   },
-  sample: (field, seed) => `${schemesOf(field).at(-1) ?? 'https'}://kiln.example/bowls/${seed}`,
+  sample: (field, seed) => `${schemesOf(field).at(-1) ?? 'https'}://site.example/pages/${seed}`,
 };

@@ -10,5 +10,6 @@ export {
 } from './catalogue.js';
 export { english } from './catalogues/english.js';
 export { polish } from './catalogues/polish.js';
+export { nearest } from './nearest.js';
 export { type Problem, ProblemError, problemsOf } from './problem.js';
 export { problems } from './problems/index.js';

@@ -1,6 +1,6 @@
-import { isScalar } from '../kinds/index.js';
+import { isScalar, type KnownField } from '../kinds/index.js';
 import { type Constraint, fieldAt, listsOf, type Path } from '../model/index.js';
-import { type EngineName, tableTargets, targetNames } from '../targets/index.js';
+import { type EngineName, tableTargets, targetNames, targets } from '../targets/index.js';
 import type { FindingCode } from './catalogue.js';
 import type { Finding } from './finding.js';
 import { findingOf, isDeclared, listed, type Subject } from './subject.js';
@@ -52,16 +52,35 @@ export function isAlwaysHeld(
   return predicate.op !== 'matches' || typeof languages.partsOf(predicate.pattern) !== 'string';
 }
 
-function mendOfStored(group: readonly Gap[], { model }: Subject): string {
+function mendOfStored(group: readonly Gap[], subject: Subject): string {
+  const { model } = subject;
   const lists = group.flatMap(({ constraint }) => constraint.subjects.flatMap((path) => [path, ...listsOf(path)]));
   const list = lists.find((path) => {
     const field = fieldAt(model, path);
-    return field.item !== null && field.facets.keptAs !== 'json';
+    return (
+      field.item !== null && field.facets.keptAs !== 'json' && group.every((gap) => isHeldAsJson(gap, path, subject))
+    );
   });
   const write = 'Let every write go through the server (insertRecord, updateRecord), which checks it';
   return list === undefined
     ? `${write}.`
     : `${write}, or keep ${list} as JSON (keptAs: 'json'), which PostgreSQL checks.`;
+}
+
+/** True where PostgreSQL would hold a rule, were a list kept as JSON. */
+function isHeldAsJson({ constraint }: Gap, list: Path, { model, schema }: Subject): boolean {
+  const kept = (field: KnownField): KnownField => ({
+    ...field,
+    facets: field.path === list ? { ...field.facets, keptAs: 'json' } : field.facets,
+    fields: field.fields === null ? null : mapped(field.fields),
+    item: field.item === null ? null : kept(field.item),
+  });
+  const mapped = (fields: Subject['model']['fields']) =>
+    Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, kept(field)]));
+  const changed = { ...model, fields: mapped(model.fields) };
+  const other = schema.map((one) => (one === model ? changed : one));
+  const entries = targets.postgresql.ledger(other, (one) => one.id === constraint.id);
+  return entries.every(({ fidelity }) => fidelity.is === 'exact');
 }
 
 function clientBlind(subject: Subject): readonly Finding[] {

@@ -6,7 +6,9 @@ export interface SchemaNode {
 }
 
 type Json = unknown;
-type Check = (limit: never, value: Json, schema: SchemaNode) => boolean;
+type Check = (limit: never, value: Json, schema: SchemaNode, root: SchemaNode) => boolean;
+/** A schema, or one that takes everything or nothing. */
+type Node = SchemaNode | boolean;
 
 const isObject = (value: Json): value is { readonly [name: string]: Json } =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
@@ -25,8 +27,8 @@ const onText = (holds: (limit: never, text: string) => boolean): Check => {
 const onNumber = (holds: (limit: never, number: number) => boolean): Check => {
   return (limit, value) => typeof value !== 'number' || holds(limit, value);
 };
-const onList = (holds: (limit: never, list: readonly Json[]) => boolean): Check => {
-  return (limit, value) => !Array.isArray(value) || holds(limit, value);
+const onList = (holds: (limit: never, list: readonly Json[], root: SchemaNode) => boolean): Check => {
+  return (limit, value, _, root) => !Array.isArray(value) || holds(limit, value, root);
 };
 const lengthOf = (text: string) => [...text].length;
 
@@ -38,22 +40,25 @@ function sortedText(value: Json): string {
   return `{${entries.map(([name, inner]) => `${JSON.stringify(name)}:${sortedText(inner)}`).join()}}`;
 }
 
-/** The vocabulary that is made from rules, and no more: another keyword is an error. */
+/** The vocabulary that is made from rules, and that of the schemas that are published here: another keyword is an error. */
 const checks: { readonly [keyword: string]: Check } = {
-  type: (type: string, value) => isType[type]?.(value) === true,
+  type: (types: string | readonly string[], value) => [types].flat().some((type) => isType[type]?.(value) === true),
   enum: (among: readonly Json[], value) => among.some((one) => sortedText(one) === sortedText(value)),
   const: (only: Json, value) => sortedText(only) === sortedText(value),
-  properties: (properties: { readonly [name: string]: SchemaNode }, value) =>
+  properties: (properties: { readonly [name: string]: Node }, value, _, root) =>
     !isObject(value) ||
-    Object.entries(properties).every(([name, schema]) => !Object.hasOwn(value, name) || isValid(schema, value[name])),
+    Object.entries(properties).every(([name, node]) => !Object.hasOwn(value, name) || holds(node, value[name], root)),
   required: (names: readonly string[], value) => !isObject(value) || names.every((name) => Object.hasOwn(value, name)),
-  additionalProperties: (_: false, value, { properties = {} }) =>
-    !isObject(value) || Object.keys(value).every((name) => Object.hasOwn(properties as object, name)),
-  items: onList((schema: SchemaNode, list) => list.every((one) => isValid(schema, one))),
-  contains: onList((schema: SchemaNode, list) => list.some((one) => isValid(schema, one))),
+  additionalProperties: (node: Node, value, { properties = {} }, root) =>
+    !isObject(value) ||
+    Object.entries(value).every(
+      ([name, inner]) => Object.hasOwn(properties as object, name) || holds(node, inner, root),
+    ),
+  items: onList((node: Node, list, root) => list.every((one) => holds(node, one, root))),
+  contains: onList((node: Node, list, root) => list.some((one) => holds(node, one, root))),
   minItems: onList((least: number, list) => list.length >= least),
   maxItems: onList((most: number, list) => list.length <= most),
-  uniqueItems: onList((_: true, list) => new Set(list.map(sortedText)).size === list.length),
+  uniqueItems: onList((must: boolean, list) => !must || new Set(list.map(sortedText)).size === list.length),
   pattern: onText((pattern: string, text) => new RegExp(pattern, 'u').test(text)),
   minLength: onText((least: number, text) => lengthOf(text) >= least),
   maxLength: onText((most: number, text) => lengthOf(text) <= most),
@@ -65,19 +70,39 @@ const checks: { readonly [keyword: string]: Check } = {
     const [value, unit] = [exactOf(number), exactOf(step)];
     return value !== null && unit !== null && isMultiple(value, unit);
   }),
-  allOf: (all: readonly SchemaNode[], value) => all.every((schema) => isValid(schema, value)),
-  anyOf: (any: readonly SchemaNode[], value) => any.some((schema) => isValid(schema, value)),
-  not: (schema: SchemaNode, value) => !isValid(schema, value),
+  allOf: (all: readonly Node[], value, _, root) => all.every((node) => holds(node, value, root)),
+  anyOf: (any: readonly Node[], value, _, root) => any.some((node) => holds(node, value, root)),
+  oneOf: (one: readonly Node[], value, _, root) => one.filter((node) => holds(node, value, root)).length === 1,
+  not: (node: Node, value, _, root) => !holds(node, value, root),
+  if: (node: Node, value, { then: yes = true, else: no = true }, root) =>
+    holds((holds(node, value, root) ? yes : no) as Node, value, root),
+  $ref: (pointer: string, value, _, root) => holds(referred(pointer, root), value, root),
 };
-const annotations = ['$schema', '$comment', 'title'];
+const annotations = ['$schema', '$id', '$comment', '$defs', 'title', 'description', 'format', 'then', 'else'];
+
+/** The part of a schema that a pointer within it (RFC 6901) leads to. */
+function referred(pointer: string, root: SchemaNode): Node {
+  if (!pointer.startsWith('#')) throw new Error(`the reference ${pointer} leads out of the schema`);
+  const steps = decodeURIComponent(pointer.slice(1)).split('/').slice(1);
+  const found = steps.reduce<unknown>(
+    (node, step) => (node as SchemaNode | undefined)?.[step.replaceAll('~1', '/').replaceAll('~0', '~')],
+    root,
+  );
+  if (found === undefined) throw new Error(`the reference ${pointer} leads nowhere`);
+  return found as Node;
+}
+
+function holds(node: Node, value: Json, root: SchemaNode): boolean {
+  return typeof node === 'boolean' ? node : isValid(node, value, root);
+}
 
 /** True where a document is valid by a schema. @throws Error for a keyword that is not evaluated here */
-export function isValid(schema: SchemaNode, value: Json): boolean {
+export function isValid(schema: SchemaNode, value: Json, root: SchemaNode = schema): boolean {
   return Object.entries(schema).every(([keyword, limit]) => {
     if (annotations.includes(keyword)) return true;
     const check = Object.hasOwn(checks, keyword) ? checks[keyword] : undefined;
     if (check === undefined) throw new Error(`the keyword ${keyword} is not evaluated`);
-    return check(limit as never, value, schema);
+    return check(limit as never, value, schema, root);
   });
 }
 

@@ -1,4 +1,4 @@
-import { addressOf, withoutAddress } from '../addresses.js';
+import { addressOf, withoutPassword } from '../addresses.js';
 import type { HttpAnswer, HttpOptions } from './options.js';
 import { usual } from './options.js';
 
@@ -56,7 +56,7 @@ export class Sender {
     const { name, cause } = error as { readonly name?: string; readonly cause?: unknown };
     if (name === 'TimeoutError') return `no answer within ${this.#timeout / 1000} s`;
     const code = (cause as { readonly code?: unknown } | undefined)?.code;
-    return typeof code === 'string' ? `no answer: ${code}` : `no answer: ${withoutAddress(cause ?? error, address)}`;
+    return typeof code === 'string' ? `no answer: ${code}` : `no answer: ${withoutPassword(cause ?? error, address)}`;
   }
 }
 

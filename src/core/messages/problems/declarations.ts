@@ -96,7 +96,7 @@ export const ofDeclarations = {
   ]),
   choiceCode: entry('choice_code', (code) => [
     `The choice code ${JSON.stringify(code)} can't be used: it is empty, padded, number-like (JavaScript moves such keys to the front), or there twice.`,
-    "Use text codes that start with a letter, or pairs for whole numbers: choice([[10, 'Celadon'], [20, 'Tenmoku']]).",
+    "Use text codes that start with a letter, or pairs for whole numbers: choice([[10, 'Low'], [20, 'High']]).",
   ]),
   fieldsEmpty: entry('fields_empty', (ruleset) => [
     `The ruleset ${ruleset} has no fields.`,
@@ -113,6 +113,18 @@ export const ofDeclarations = {
   keyComposite: entry('key_composite', (name) => [
     `The key field "${name}" is a record or a list.`,
     'Name a field with a value of its own.',
+  ]),
+  referenceUndefined: entry('reference_undefined', () => [
+    'reference(…) was given no ruleset: its name is misspelt, or two files import each other and this one is read first.',
+    "Correct the name; in a circle refer by name, with the kind of the key: reference('person', integer()).",
+  ]),
+  importUnknown: entry('import_unknown', (name, from, nearest) => [
+    `${from} exports nothing called "${name}".`,
+    nearest === '' ? 'Correct the import.' : `Import "${nearest}" instead, if that is meant.`,
+  ]),
+  messageUnknown: entry('message_unknown', (field, facet, known) => [
+    `messages of ${field} has words for "${facet}", and no rule of the field is called so.`,
+    `It has ${known}.`,
   ]),
   referenceKind: entry('reference_kind', (field, target, kind) => [
     `${field} does not hold the key of ${target}, which is of the kind ${kind}.`,

@@ -16,7 +16,7 @@ export const ofProjects = {
   ]),
   rulesetsMissing: entry('rulesets_missing', (files) => [
     `No ruleset is exported from ${files}.`,
-    "Export one: export const kiln = ruleset('kiln', { fields: { … } }).",
+    "Export one: export const booking = ruleset('booking', { fields: { … } }).",
   ]),
   fileBroken: entry('file_broken', (file, reason) => [
     `${file} doesn't load: ${reason}`,
@@ -53,7 +53,7 @@ export const ofProjects = {
   ]),
   layersMissing: entry('layers_missing', () => [
     'The configuration names no layers, so there is nobody to ask.',
-    "Add layers: { server: compiledFunction(), … } (see 'echo-rule/layers').",
+    "Add layers: { server: functionLayer(), form: formLayer() }, whose functions 'echo-rule/layers' exports.",
   ]),
   rulesetUnknown: entry('ruleset_unknown', (name, known) => [
     `There is no ruleset "${name}".`,
@@ -91,7 +91,11 @@ export const ofProjects = {
   ]),
   layerUnreachable: entry('layer_unreachable', (name, reason) => [
     `The layer "${name}" can't be reached: ${reason}`,
-    'Mend what it says, or leave the layer out with --layer.',
+    'Correct what it says, or name the other layers with --layer.',
+  ]),
+  layerUnfit: entry('layer_unfit', (name, reason) => [
+    `The layer "${name}" is there, but can't be probed: ${reason}.`,
+    'Create what is missing, or say with names and rulesets what the layer has; otherwise name the other layers with --layer.',
   ]),
   scratchInvalid: entry('scratch_invalid', (known) => [
     '--scratch takes <engine>=<address>, of an engine that has a server and is compiled for.',
@@ -111,7 +115,7 @@ export const ofProjects = {
   ]),
   recordInvalid: entry('record_invalid', (reason) => [
     `The record is not JSON: ${reason}.`,
-    `Give one object, as in echo-rule try kiln '{"code":"K01","hottest":1280}', or - to read it from standard input.`,
+    `Give one JSON object in single quotes, as '{"name":"A"}', or - to read it from standard input.`,
   ]),
   lookUpMissing: entry('look_up_missing', (ruleset, names) => [
     `${ruleset} has rules that ask a function which was not given: ${names}.`,
