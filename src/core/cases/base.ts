@@ -2,7 +2,7 @@ import { requiredCircle, requiredTargetsOf, type Schema } from '../declare/index
 import { decodeValue, type KnownField, targetOf, valueDomain, valueField } from '../kinds/index.js';
 import { type Decider, decider, instancesOf, valueIn } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
-import { allFields, type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
+import { allFields, type Path, type Row, type Value, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Languages, Reasoner } from '../reason/index.js';
 import { candidatesOf, pivotsOf, stepsFrom } from './candidates.js';
@@ -10,13 +10,13 @@ import { caseClock } from './clock.js';
 import type { Stored } from './context.js';
 import { Grammars } from './grammars.js';
 import { listFields, singleFields } from './places.js';
+import { settled } from './settle.js';
 import { StoredRows, type Target } from './stored-rows.js';
-
-/** How often the search may change a record before it gives up. */
-const MOST_STEPS = 60;
 
 /** Rows that are stored already, by their ruleset. */
 export type Beside = ReadonlyMap<string, readonly Row[]>;
+
+type Model = Schema[number];
 
 /** How far the references of a record lead. */
 type Reach = 'all' | 'required';
@@ -57,36 +57,36 @@ export class Bases {
    * @param reach how far its references lead: to all that there are, or to those only without which it is no record
    * @throws ProblemError `no_base` where none was found, `no_first_row` where rulesets require each other in a circle
    */
-  of(model: Schema[number], seed: number, reach: Reach = 'all'): Base {
+  of(model: Model, seed: number, reach: Reach = 'all'): Base {
     const key = JSON.stringify([model.ruleset, seed, reach]);
     const known = this.#found.get(key) ?? this.#made(model, seed, reach);
     this.#found.set(key, known);
     return known;
   }
 
-  #made(model: Schema[number], seed: number, reach: Reach): Base {
+  #made(model: Model, seed: number, reach: Reach): Base {
     const circle = requiredCircle(model, this.schema);
     if (circle !== null) throw new ProblemError([problems.noFirstRow(model.place, model.ruleset, circle.join(', '))]);
     return baseOf(model, this, seed, reach);
   }
 
   /** A stored row of a ruleset that others can name, and the rows behind it. */
-  target(model: Schema[number], seed: number): Target {
+  target(model: Model, seed: number): Target {
     return this.#rows.bySeed(model, seed);
   }
 
   /** The rows that a key names, the row itself last; none where no valid row has such a key. */
-  rowsNamed(model: Schema[number], key: Value): readonly Stored[] {
+  rowsNamed(model: Model, key: Value): readonly Stored[] {
     return this.#rows.byKey(model, key);
   }
 
   /** The rules that a record breaks by itself; look-ups are not asked. */
-  brokenBy(model: Schema[number], row: Row): readonly string[] {
+  brokenBy(model: Model, row: Row): readonly string[] {
     const verdict = this.deciderOf(model)(row, 'row', { clock: caseClock(model) });
     return 'refused' in verdict ? verdict.refused.map(({ rule }) => rule) : [];
   }
 
-  deciderOf(model: Schema[number]): Decider {
+  deciderOf(model: Model): Decider {
     const known = this.#deciders.get(model.ruleset) ?? decider(model);
     this.#deciders.set(model.ruleset, known);
     return known;
@@ -97,14 +97,14 @@ export class Bases {
  * Finds a valid record: the most plausible value of each field, then, while a rule is broken, other values for the
  * fields that it mentions. Where that leads nowhere, one is worked out.
  */
-function baseOf(model: Schema[number], bases: Bases, seed: number, reach: Reach): Base {
+function baseOf(model: Model, bases: Bases, seed: number, reach: Reach): Base {
   const targets = new Map<string, readonly Target[]>();
   const choices = new Map<Path, readonly Value[]>();
   for (const field of singleFields(model)) {
     if (targetOf(field) !== null) targets.set(field.path, targetRows(field, model, bases, seed, reach));
     choices.set(field.path, valuesFor(field, model, targets.get(field.path) ?? null, seed, bases.grammars));
   }
-  for (const field of listFields(model)) choices.set(field.path, listsFor(field, model, bases, seed));
+  for (const field of listFields(model)) choices.set(field.path, listsFor(field, model, bases, seed, reach));
   const first = [...choices].reduce<Row>((row, [path, values]) => withValue(row, path, values[0] ?? null), {});
   const brokenBy = (row: Row) => bases.brokenBy(model, row);
   const settle = (row: Row, fixed: readonly Path[], about: string) =>
@@ -112,51 +112,32 @@ function baseOf(model: Schema[number], bases: Bases, seed: number, reach: Reach)
   const row = settle(first, [], '');
   const broken = brokenBy(row);
   if (broken.length === 0) return { row, before: targetsNamed(row, model, bases), choices, settle };
-  const worked = workedOut(model, brokenBy, bases.languages);
-  if (worked === null) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
+  const example = workedOut(model, brokenBy, bases.languages);
+  if (example === null) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
+  const worked = reach === 'required' ? withoutReferences(model, example, brokenBy) : example;
   return { row: worked, before: targetsNamed(worked, model, bases), choices, settle };
 }
 
 /** A valid record by reasoning, where trying found none; null where that finds none either. */
-function workedOut(model: Schema[number], brokenBy: (row: Row) => readonly string[], languages: Languages): Row | null {
+function workedOut(model: Model, brokenBy: (row: Row) => readonly string[], languages: Languages): Row | null {
   const own = model.constraints.filter(({ predicate }) => !isLookup(predicate));
   const found = new Reasoner(model, languages).decide(own);
   if (found.is !== 'possible') return null;
   return brokenBy(found.example.row).length === 0 ? found.example.row : null;
 }
 
-/**
- * Changes the fields that are not fixed until no rule is broken but the one that a case is about. Where that can't be had,
- * the record that breaks the fewest on the way, the first of them.
- */
-function settled(
-  model: Schema[number],
-  brokenBy: (row: Row) => readonly string[],
-  start: Row,
-  choices: ReadonlyMap<string, readonly Value[]>,
-  fixed: readonly Path[],
-  about: string,
-): Row {
-  const faults = (row: Row) => brokenBy(row).filter((rule) => rule !== about);
-  let best = { row: start, broken: faults(start) };
-  let { row, broken } = best;
-  // A change that does no better may lead back to where the search was.
-  const seen = new Set<string>();
-  for (let step = 0; step < MOST_STEPS && broken.length > 0; step++) {
-    const next = bestNeighbour(model, row, broken, choices, fixed, faults);
-    const content = JSON.stringify(next);
-    if (next === null || seen.has(content)) break;
-    seen.add(content);
-    row = next;
-    broken = faults(row);
-    if (broken.length < best.broken.length) best = { row, broken };
-  }
-  return best.row;
+/** A valid record without the references that it can do without. */
+function withoutReferences(model: Model, start: Row, brokenBy: (row: Row) => readonly string[]): Row {
+  const references = singleFields(model).filter((field) => targetOf(field) !== null);
+  return references.reduce((row, { path }) => {
+    const without = withValue(row, path, null);
+    return brokenBy(without).length === 0 ? without : row;
+  }, start);
 }
 
 function valuesFor(
   field: KnownField,
-  model: Schema[number],
+  model: Model,
   targets: readonly Target[] | null,
   seed: number,
   grammars: Grammars,
@@ -186,24 +167,32 @@ export function asValue(field: KnownField, limit: string | number): Value {
 }
 
 /** A list of so many plausible items as it may have, two if it may; and others, an empty one first. */
-function listsFor(field: KnownField, model: Schema[number], bases: Bases, seed: number): readonly Value[] {
+function listsFor(field: KnownField, model: Model, bases: Bases, seed: number, reach: Reach): readonly Value[] {
   const { item, facets } = field;
   if (item === null) return [[]];
   const least = Number(facets.minItems ?? 0);
   const most = Number(facets.maxItems ?? Math.max(least, 2));
-  const count = Math.max(least, Math.min(most, 2));
   const keysFor = (inner: KnownField, at: number) => itemKey(inner, model, bases, at);
+  // A record that others refer to has no references of its own but those that it needs: they could lead back to it.
+  if (reach === 'required' && refersAnywhere(item)) return [listOf(item, least, bases.grammars, seed, keysFor)];
+  const count = Math.max(least, Math.min(most, 2));
   return [count, 0, 1, 3]
     .filter((one, at) => at === 0 || (one >= least && one <= Number(facets.maxItems ?? one) && one !== count))
     .map((one) => listOf(item, one, bases.grammars, seed, keysFor));
 }
 
 /** The key that an entry of a list names: one that a stored row has. */
-function itemKey(field: KnownField, model: Schema[number], bases: Bases, seed: number): Value {
+function itemKey(field: KnownField, model: Model, bases: Bases, seed: number): Value {
   const target = bases.schema.find(({ ruleset }) => ruleset === targetOf(field)?.to);
-  // A record of the ruleset itself would need a list again.
-  if (target === undefined || target === model) return null;
-  return bases.target(target, seed + IN_LISTS).key;
+  if (target === undefined) return null;
+  return bases.target(target, seed + IN_LISTS + (target === model ? OF_ITS_OWN : 0)).key;
+}
+
+/** True for a reference, or for what holds one. */
+function refersAnywhere(field: KnownField): boolean {
+  const { fields, item } = field;
+  if (targetOf(field) !== null || (item !== null && refersAnywhere(item))) return true;
+  return Object.values(fields ?? {}).some(refersAnywhere);
 }
 
 /** Rows that entries of lists name are others than those that fields name. */
@@ -228,13 +217,7 @@ export function itemFor(item: KnownField, seed: number, grammars: Grammars, keyF
 }
 
 /** Two of them, as a rule may ask that two references differ; a record of the same ruleset is another one. */
-function targetRows(
-  field: KnownField,
-  model: Schema[number],
-  bases: Bases,
-  seed: number,
-  reach: Reach,
-): readonly Target[] {
+function targetRows(field: KnownField, model: Model, bases: Bases, seed: number, reach: Reach): readonly Target[] {
   const target = bases.schema.find(({ ruleset }) => ruleset === field.facets.to);
   if (target === undefined) throw new Error(`no ruleset ${field.facets.to} in the schema`);
   if (reach === 'required' && !requiredTargetsOf(model).includes(target.ruleset)) return [];
@@ -252,7 +235,7 @@ export function distinct(stored: readonly Stored[]): readonly Stored[] {
 }
 
 /** The rows that a record's references name, as far as they can be made valid, each after those that it refers to. */
-export function targetsNamed(row: Row, model: Schema[number], bases: Bases): readonly Stored[] {
+export function targetsNamed(row: Row, model: Model, bases: Bases): readonly Stored[] {
   const { schema } = bases;
   const named = allFields(model)
     .filter((field) => targetOf(field) !== null)
@@ -264,31 +247,4 @@ export function targetsNamed(row: Row, model: Schema[number], bases: Bases): rea
       }),
     );
   return distinct(named);
-}
-
-/**
- * The record with one field of a broken rule changed so that fewer rules are broken; or, where no change does better, a
- * change that does as well: the way out of a rule over several fields may take two. Null where there is neither.
- */
-function bestNeighbour(
-  model: Schema[number],
-  row: Row,
-  broken: readonly string[],
-  choices: ReadonlyMap<string, readonly Value[]>,
-  fixed: readonly Path[],
-  faults: (row: Row) => readonly string[],
-): Row | null {
-  const subjects = model.constraints.filter(({ id }) => broken.includes(id)).flatMap((one) => one.subjects);
-  let best: Row | null = null;
-  let fewest = broken.length + 1;
-  for (const path of new Set(subjects.filter((subject) => !fixed.includes(subject)))) {
-    for (const value of choices.get(path) ?? []) {
-      if (value === valueAt(row, path)) continue;
-      const neighbour = withValue(row, path, value);
-      const count = faults(neighbour).length;
-      if (count === 0) return neighbour;
-      if (count < fewest) [best, fewest] = [neighbour, count];
-    }
-  }
-  return best;
 }

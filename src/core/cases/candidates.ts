@@ -1,6 +1,30 @@
-import { addDays, type KnownField, kindOf, sampleOf, valueField, valuesOf } from '../kinds/index.js';
-import { fieldAt, type Model, type Pattern, type Predicate, type Term, type Value } from '../model/index.js';
+import {
+  addDays,
+  addSeconds,
+  addSecondsToDateTime,
+  canonicalDateTime,
+  canonicalInstant,
+  canonicalTime,
+  fractionOf,
+  type KnownField,
+  kindOf,
+  sampleOf,
+  valueField,
+  valuesOf,
+} from '../kinds/index.js';
+import { readClock } from '../meaning/index.js';
+import {
+  type Domain,
+  type Field,
+  fieldAt,
+  type Model,
+  type Pattern,
+  type Predicate,
+  type Term,
+  type Value,
+} from '../model/index.js';
 import { mentionsOf, wholeValue } from '../operators/index.js';
+import { caseClock } from './clock.js';
 import { Grammars } from './grammars.js';
 
 /** Codes and short names that people give are about so long. */
@@ -43,18 +67,49 @@ function fitsWhole(pattern: Pattern, word: string): boolean {
   return word.length <= 12 && wholeValue(pattern).test(word);
 }
 
-/** The values of a field that a rule turns on: its literals, a step to each side, and every choice. */
+/** The values of a field that a rule turns on: its literals, the clock's, a step to each side, and every choice. */
 export function pivotsOf(model: Model, path: string, predicate: Predicate): readonly Value[] {
   const field = fieldAt(model, path);
   const inner = valueField(field);
-  const literals = literalsFor(path, predicate);
-  const lengths = kindOf(inner).domain === 'text' && inner.facets.pattern == null ? lengthsIn(predicate) : [];
-  const plain = kindOf(inner).domain === 'number' ? literals.flatMap(wholeAround) : literals;
-  const neighbours = plain.flatMap((value) => stepsFrom(kindOf(inner).domain, value));
+  const { domain } = kindOf(inner);
+  const literals = [...literalsFor(path, predicate), ...clockValues(path, predicate, model)];
+  const lengths = domain === 'text' && inner.facets.pattern == null ? lengthsIn(predicate) : [];
+  const plain = domain === 'number' ? literals.flatMap(wholeAround) : literals;
   const texts = lengths.map((length) => 'a'.repeat(length));
+  const turning = [...literals, ...texts, ...plain.flatMap((value) => stepsFrom(domain, value))];
   return [
-    ...new Set([...literals, ...texts, ...neighbours, ...(valuesOf(inner) ?? []), ...(field.optional ? [null] : [])]),
+    ...new Set([
+      ...turning.map((value) => spelled(inner, domain, value)),
+      ...(valuesOf(inner) ?? []),
+      ...(field.optional ? [null] : []),
+    ]),
   ];
+}
+
+/** The day or the moment of the cases' clock, where a field is compared with it. */
+function clockValues(path: string, predicate: Predicate, model: Model): readonly Value[] {
+  if (predicate.op === 'and') return predicate.all.flatMap((one) => clockValues(path, one, model));
+  if (predicate.op === 'or') return predicate.any.flatMap((one) => clockValues(path, one, model));
+  if (predicate.op === 'not') return clockValues(path, predicate.holds, model);
+  if (predicate.op !== 'compare') return [];
+  const { left, right } = predicate;
+  const beside = [...(mentionsField(path, left) ? [right] : []), ...(mentionsField(path, right) ? [left] : [])];
+  const reading = readClock(caseClock(model), model.zone);
+  return beside.flatMap((term) => (term.term === 'clock' ? [reading[term.reads]] : []));
+}
+
+const momentSpellings: { readonly [domain: string]: typeof canonicalTime } = {
+  instant: canonicalInstant,
+  local: canonicalDateTime,
+  time: canonicalTime,
+};
+
+/** A moment with as many digits of a second's fraction as the field has; other values as they are. */
+function spelled(field: Field, domain: Domain, value: Value): Value {
+  const canonical = momentSpellings[domain];
+  if (canonical === undefined || typeof value !== 'string') return value;
+  const digits = fractionOf(field);
+  return canonical(value, digits, false) ?? canonical(value.replace(/\.\d+/, ''), digits, false);
 }
 
 /** Texts longer than this are not made for a rule. */
@@ -79,13 +134,21 @@ function wholeAround(value: Value): readonly Value[] {
   return value === null || Number.isNaN(number) ? [] : [...new Set([Math.floor(number), Math.ceil(number)])];
 }
 
+/** What is so many days, or seconds, after a value of a domain; null where there is none. */
+const moved: { readonly [domain: string]: (value: string, by: number) => string | null } = {
+  date: addDays,
+  instant: addSecondsToDateTime,
+  local: addSecondsToDateTime,
+  time: addSeconds,
+};
+
 /** The value and its neighbours in the field's order. */
-export function stepsFrom(domain: string, value: Value): readonly Value[] {
+export function stepsFrom(domain: Domain, value: Value): readonly Value[] {
   if (typeof value === 'number') return [value, value - 1, value + 1];
-  if (domain === 'date' && typeof value === 'string') {
-    return [value, addDays(value, -1), addDays(value, 1)].filter((day) => day !== null);
-  }
-  return typeof value === 'string' ? [value, `${value}x`] : [value];
+  if (typeof value !== 'string') return [value];
+  const move = moved[domain];
+  if (move !== undefined) return [value, move(value, -1), move(value, 1)].filter((one) => one !== null);
+  return domain === 'text' ? [value, `${value}x`] : [value];
 }
 
 /** The literals that a predicate compares a field with. */

@@ -1,7 +1,9 @@
-import { edgesOf, isScalar, isTrimmed, type KnownField, sampleOf, valueField } from '../kinds/index.js';
+import { edgesOf, isScalar, isTrimmed, type KnownField, sampleOf, targetOf, valueField } from '../kinds/index.js';
 import { formName, type Path, type Pattern, type Row, type Value, type Wire, wires } from '../model/index.js';
 import { nearMisses, transitionWords } from '../reason/index.js';
+import { candidatesOf } from './candidates.js';
 import { applied, brokenRules, type Context, carried, changed, type Draft, facetOf, rawEntry } from './context.js';
+import { storedKeys } from './references.js';
 import { oddSpellings } from './spellings.js';
 import { trapsFor } from './traps.js';
 import { inTwo } from './white-space.js';
@@ -27,6 +29,8 @@ interface Slot {
 /** So many texts of an entry's pattern are tried, and so many near misses. */
 const MOST_WORDS = 8;
 const MOST_MISSES = 32;
+/** Keys of rows that are not stored are made from this seed. */
+const UNSTORED = 80;
 
 /** Whatever is tried of one value by itself, in an entry of a list; `only` on one wire, where that is told. */
 export function entryCases(context: Context, entries: Entries, only: Wire | null = null): readonly Draft[] {
@@ -38,6 +42,7 @@ export function entryCases(context: Context, entries: Entries, only: Wire | null
       ...spellings(context, entries, slot),
       ...edges(context, entries, slot),
       ...patterns(context, entries, slot),
+      ...unstored(context, entries, slot),
     ]),
   ];
   return only === null ? drafts : drafts.filter(({ wire }) => wire === only);
@@ -58,6 +63,20 @@ function slotsOf({ path, item, items, at }: Entries): readonly Slot[] {
       name: `${name}[${field.name}]`,
       holding: (raw: unknown) => put({ ...record, [field.name]: raw }),
     }));
+}
+
+/** A key that fits, of a row that is not stored. */
+function unstored(context: Context, entries: Entries, slot: Slot): readonly Draft[] {
+  const to = targetOf(slot.field);
+  if (to === null) return [];
+  const stored = storedKeys(context, to);
+  const missing = candidatesOf(slot.field, UNSTORED, context.grammars).find((one) => !stored.includes(one));
+  if (missing === undefined) return [];
+  const { before } = context;
+  return given(context, entries, slot, missing, 'reference', `the ${to.to} it names is not stored`).map((draft) => ({
+    ...draft,
+    before,
+  }));
 }
 
 function aboutSlot(context: Context, { field }: Slot, facet: string, reason: string) {

@@ -1,4 +1,4 @@
-import { fieldAt, valueAt, withValue } from '../model/index.js';
+import { fieldAt, type Path, type Value, valueAt, withValue } from '../model/index.js';
 import { distinct } from './base.js';
 import { brokenRules, type Context, type Criterion, carried } from './context.js';
 
@@ -34,11 +34,24 @@ export const references: Criterion = (context) =>
   });
 
 function missingKey(
-  { before, otherBefore, choices, beside }: Context,
-  { of, to, key }: { readonly of: string; readonly to: string; readonly key: string },
-) {
-  const keysIn = (rows: Context['before']) =>
-    rows.flatMap(({ ruleset, row }) => (ruleset === to ? [valueAt(row, key)] : []));
-  const stored = [...keysIn(before), ...beside(to).map((row) => valueAt(row, key))];
-  return [...keysIn(otherBefore), ...(choices.get(of) ?? [])].find((one) => one != null && !stored.includes(one));
+  context: Context,
+  { of, to, key }: { readonly of: Path; readonly to: string; readonly key: Path },
+): Value | undefined {
+  const stored = storedKeys(context, { to, key });
+  const others = keysIn(context.otherBefore, { to, key });
+  return [...others, ...(context.choices.get(of) ?? [])].find((one) => one != null && !stored.includes(one));
+}
+
+/** The keys of the rows that are stored for the base of cases. */
+export function storedKeys({ before, beside }: Context, target: Target): readonly Value[] {
+  return [...keysIn(before, target), ...beside(target.to).map((row) => valueAt(row, target.key))];
+}
+
+interface Target {
+  readonly to: string;
+  readonly key: Path;
+}
+
+function keysIn(rows: Context['before'], { to, key }: Target): readonly Value[] {
+  return rows.flatMap(({ ruleset, row }) => (ruleset === to ? [valueAt(row, key)] : []));
 }

@@ -49,6 +49,8 @@ export class StoredRows {
     const place = placeOf(model, key);
     const known = this.#byKey.get(place);
     if (known !== undefined) return known;
+    // Rows that name each other in a circle end here: the one that is being found is not behind itself.
+    this.#byKey.set(place, []);
     const rows = this.#withKey(model, key);
     this.#byKey.set(place, rows);
     return rows;

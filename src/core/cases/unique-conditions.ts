@@ -1,6 +1,6 @@
 import { judgingFor } from '../meaning/index.js';
-import type { Constraint, Path, Predicate, Row } from '../model/index.js';
-import { mentions, sourcesOf } from '../operators/index.js';
+import type { Constraint, Path, Predicate, PredicateOf, Row } from '../model/index.js';
+import { isLookup, mentions, sourcesOf } from '../operators/index.js';
 import { caseClock } from './clock.js';
 import { applied, brokenRules, type Context } from './context.js';
 import { combinations } from './rules.js';
@@ -36,5 +36,19 @@ export function conditionRows(
     if (brokenRules(context, row).length === 0) byOutcome.set(outcomesWithin(condition, row, model), row);
   }
   const rows = [...byOutcome.values()];
-  return { met: rows.find(isMet) ?? null, others: rows.filter((row) => !isMet(row)) };
+  return { met: rows.find(isMet) ?? workedOut(context, constraint), others: rows.filter((row) => !isMet(row)) };
+}
+
+/** A record for which the condition holds, by reasoning; null where none was found. */
+function workedOut({ model, reasoner }: Context, { predicate }: Constraint): Row | null {
+  if (predicate.op !== 'unique') return null;
+  const own = model.constraints.filter((one) => !isLookup(one.predicate));
+  const found = reasoner.decide(own, { predicate: concerned(predicate), is: 'true' });
+  return found.is === 'possible' ? found.example.row : null;
+}
+
+/** True for the records that a unique rule is about: its condition holds, and what must differ is given. */
+export function concerned({ of, among }: PredicateOf<'unique'>): Predicate {
+  const given = of.map((path): Predicate => ({ op: 'given', of: path }));
+  return { op: 'and', all: among === null ? given : [among, ...given] };
 }

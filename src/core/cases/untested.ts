@@ -1,12 +1,12 @@
 import type { Schema } from '../declare/index.js';
-import { targetOf } from '../kinds/index.js';
 import { judgingFor } from '../meaning/index.js';
-import { type Case, type Constraint, fieldAt, listsOf, type Row, secretIn } from '../model/index.js';
+import { type Case, type Constraint, fieldAt, listsOf, type PredicateOf, type Row, secretIn } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Languages, Reasoner } from '../reason/index.js';
 import type { CaseSet } from './case-set.js';
 import { caseClock } from './clock.js';
 import { asOnPage } from './page-only.js';
+import { concerned } from './unique-conditions.js';
 
 type Model = Schema[number];
 
@@ -113,9 +113,15 @@ class WhyNot {
     if (named.some(({ path }) => secretIn(path, fields) !== undefined)) return 'serverMakes';
     if (named.some(({ generated, derivation }) => generated !== null && derivation === null)) return 'storeFills';
     if (predicate.op === 'custom') return 'ownFunction';
-    if (predicate.op === 'unique')
-      return named.some((field) => targetOf(field) !== null) || lacks === 'accepting' ? 'noOtherRow' : 'notFound';
+    if (predicate.op === 'unique') return this.#withoutRepeat(predicate);
     return this.#proved(rule, lacks) ?? (this.#leftOut.has(rule.id) ? 'tooMany' : 'notFound');
+  }
+
+  /** Why no record repeats another: none is one that the rule is about, or no second one was found. */
+  #withoutRepeat(predicate: PredicateOf<'unique'>): UntestedReason {
+    const own = this.#model.constraints.filter((one) => !isLookup(one.predicate));
+    const about = this.#reasoner.decide(own, { predicate: concerned(predicate), is: 'true' }).is;
+    return about === 'impossible' ? 'neverBroken' : about === 'undecided' ? 'undecided' : 'noOtherRow';
   }
 
   #proved(rule: Constraint, lacks: UntestedRule['lacks']): UntestedReason | null {
