@@ -32,6 +32,11 @@ export class GivenKeys {
     this.#pairs.set(ruleset, pairs);
   }
 
+  /** True for a key that a table counted to for a row of the case. */
+  wasGiven(ruleset: string, key: Value): boolean {
+    return (this.#pairs.get(ruleset) ?? []).some(([, given]) => given === Number(key));
+  }
+
   /** A record of a case with the keys that the tables gave, whatever else its values are. */
   toTable(model: Model, record: Raw): Raw {
     return this.#record(model.fields, record, ([own, given]) => [own, given]) as Raw;

@@ -27,9 +27,10 @@ export async function storeBefore(
     for (const { ruleset, row } of before) {
       const model = modelOf(ruleset, schema);
       // A row of the live table serves as well.
-      if (live && (await isStored(connection, schema, model, row))) continue;
       const { key } = model;
       const counted = key !== null && countsKeys(model) ? key : null;
+      const isCounted = counted !== null && keys.wasGiven(ruleset, row[counted] ?? null);
+      if (live && !isCounted && (await isStored(connection, schema, model, row))) continue;
       const sent =
         counted === null ? row : Object.fromEntries(Object.entries(row).filter(([name]) => name !== counted));
       const rows = await rowsOf(model, keys.toTable(model, sent), schema, engine, 'record');

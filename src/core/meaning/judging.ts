@@ -164,6 +164,9 @@ class RecordJudging implements Judging {
   call(name: string, values: readonly Value[]): unknown {
     return this.#judged.model.functions[name]?.(...values);
   }
+  get ruleset(): string {
+    return this.#judged.model.ruleset;
+  }
   stored(ruleset: string | null): readonly Row[] | null {
     const { store, model } = this.#judged;
     return store?.(ruleset ?? model.ruleset) ?? null;

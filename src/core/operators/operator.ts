@@ -28,6 +28,8 @@ export interface Judging {
   readonly clock: { readonly today: string; readonly now: string };
   /** Calls the function of a custom rule. */
   call(name: string, values: readonly Value[]): unknown;
+  /** The ruleset whose record is judged. */
+  readonly ruleset: string;
   /** The other rows of this ruleset, or the rows of another; null where no store is at hand. */
   stored(ruleset: string | null): readonly Row[] | null;
 }

@@ -53,6 +53,9 @@ export function blameOf(
     const field = fieldWith(model, only, refusal.table);
     const path = facet === 'required' && field !== undefined ? givenAs(model, field.path) : field?.path;
     const own = model.constraints.find(({ id }) => id === `${model.ruleset}.${path}.${facet}`);
+    // What a missing value is worked out from may itself be missing: the column says that of both.
+    if (facet === 'required' && field?.derivation != null && own !== undefined)
+      return { ...told(own, message), rule: null };
     if (own !== undefined) return told(own, message);
     if (field !== undefined) return { pointer: pointerToPath(blamedFor(model, field.path)), rule: null, message };
   }

@@ -36,6 +36,7 @@ const numbers: { readonly [errno: number]: Shape } = {
   1292: { kind: 'type', column: named },
   1366: { kind: 'type', column: named },
   1411: { kind: 'type' },
+  4038: { kind: 'type' },
   1690: { kind: 'type' },
   1139: { kind: 'check' },
   1644: { kind: 'unknown' },

@@ -1,4 +1,4 @@
-import { isTextual, type KnownField } from '../../kinds/index.js';
+import { codesOf, hasIntegerCodes, isTextual, type KnownField, valueField } from '../../kinds/index.js';
 import { type Problem, problems } from '../../messages/index.js';
 import {
   cutName,
@@ -10,7 +10,7 @@ import {
   type UniqueForm,
   type UniqueRule,
 } from '../sql/index.js';
-import { spelling } from './names.js';
+import { quoteText, spelling } from './names.js';
 import { columnType } from './types.js';
 
 /** A B-tree entry holds so many bytes; the engine refuses a longer one with 54000, whatever the column allows. */
@@ -45,7 +45,9 @@ export function unique({ name, table, isKey, within, fields, folds, where, where
   ];
   const { condition, before } = conditionOf(where, whereFields, name, table);
   if (bytesOf(fields) > MOST_BYTES && !isKey) {
-    const clause = `CONSTRAINT ${called} EXCLUDE USING hash ((${joined(expressions)}) WITH =)${condition}`;
+    const own = fields.map((field, at) => labelText(field, expressions[within.length + at] ?? ''));
+    const texts = [...expressions.slice(0, within.length), ...own];
+    const clause = `CONSTRAINT ${called} EXCLUDE USING hash ((${joined(texts)}) WITH =)${condition}`;
     return { fidelity: exact, clause, ...before };
   }
   if (!folds && where === null) {
@@ -78,6 +80,14 @@ $$;`;
 function casts(sql: Sql): boolean {
   if ('cast' in sql && sql.to !== 'numeric') return true;
   return partsOf(sql).some(casts);
+}
+
+/** An enum as text: the engine takes its own cast for one that may change with the session. */
+function labelText(field: KnownField, expression: string): string {
+  const inner = valueField(field);
+  if (inner.facets.keptAs !== 'enum' || hasIntegerCodes(inner)) return expression;
+  const labels = codesOf(inner).map((code) => quoteText(String(code)));
+  return `CASE ${expression} ${labels.map((label) => `WHEN ${label} THEN ${label}`).join(' ')} END`;
 }
 
 /** Several values as one text that no other values give: each but the last with its length before it. */
