@@ -49,7 +49,11 @@ function figureOf({ mutants, layers, cases, mistakes }: Strength, paint: Paint):
   const sum = (of: (one: LayerStrength) => number) => layers.reduce((total, one) => total + of(one), 0);
   const [killed, survived] = [sum((one) => one.killed), sum((one) => one.survived)];
   const real = mutants.length - sum((one) => one.equivalent);
-  const verdict = survived === 0 ? paint.green('none missed') : paint.red(`${counted(survived)} missed`);
+  const undecided = sum((one) => one.undecided);
+  const open = undecided === 0 ? '' : paint.yellow(`${counted(undecided)} undecided`);
+  const missed =
+    survived === 0 ? (undecided === 0 ? paint.green('none missed') : '') : paint.red(`${counted(survived)} missed`);
+  const verdict = [missed, open].filter((one) => one !== '').join(', ');
   const share = real === 0 ? 100 : Math.floor((1000 * killed) / real) / 10;
   const planted = `${plural(mutants.length, 'mistake')} of ${mistakes} kinds planted in ${plural(layers.length, 'layer')}`;
   return `${planted}: ${counted(cases)} cases catch ${counted(killed)} of the ${counted(real)} that make a difference (${share} %), ${verdict}.`;

@@ -108,9 +108,10 @@ function mayHold(bases: Bases, model: Model, row: Row, path: Path): boolean {
  */
 export function withoutRepeats(bases: Bases, model: Model, start: Row, taken: Taken, fixed: readonly Path[]): Row {
   let row = start;
+  const kept = new Set(fixed.flatMap((path) => [path, ...sourcesOf(path, model)]));
   for (const { id, predicate } of taken.brokenBy(start)) {
     if (predicate.op !== 'unique') continue;
-    const free = predicate.of.flatMap((path) => sourcesOf(path, model)).filter((path) => !fixed.includes(path));
+    const free = predicate.of.flatMap((path) => sourcesOf(path, model)).filter((path) => !kept.has(path));
     row = withOthers(bases, model, row, taken, free, id) ?? row;
   }
   return row;
@@ -130,12 +131,18 @@ function withOthers(
     for (let tried = 0; tried < MOST_DRAWN; tried += 1) {
       const value = otherValue(bases, model, field, tried, random);
       if (value === null) break;
-      const next = withValue(row, path, value);
+      const next = derivedAgain(model, withValue(row, path, value));
       const isFree = !taken.brokenBy(next).some(({ id }) => id === rule);
       if (isFree && bases.brokenBy(model, sentOf(model, next)).length === 0) return next;
     }
   }
   return null;
+}
+
+/** A record whose derived values, as far as it has any, follow from the others. */
+function derivedAgain(model: Model, row: Row): Row {
+  const derived = Object.entries(derive(model, row, caseClock(model)));
+  return { ...row, ...Object.fromEntries(derived.filter(([name]) => row[name] != null)) };
 }
 
 /** What is sent of a stored row: what the store gives comes in from nobody. */

@@ -61,7 +61,6 @@ function withKeys(model: Known, byName: ReadonlyMap<string, Known>): Known {
   const keyOf = (target: string) => byName.get(target)?.key ?? '';
   const resolved = (field: Field<KindName>): Field<KindName> => ({
     ...field,
-    ...storedAsTarget(field, byName),
     facets: field.facets.key === '' ? { ...field.facets, key: keyOf(String(field.facets.to)) } : field.facets,
     fields: field.fields === null ? null : mapped(field.fields),
     item: field.item === null ? null : resolved(field.item),
@@ -72,17 +71,6 @@ function withKeys(model: Known, byName: ReadonlyMap<string, Known>): Known {
     predicate.op === 'refersTo' && predicate.key === '' ? { ...predicate, key: keyOf(predicate.to) } : predicate;
   const constraints = model.constraints.map((one): Constraint => ({ ...one, predicate: predicateOf(one.predicate) }));
   return { ...model, fields: mapped(model.fields), constraints };
-}
-
-/** A reference is kept in a column of the type that its target's key has: an engine compares no others. */
-function storedAsTarget(field: Field<KindName>, byName: ReadonlyMap<string, Known>): Partial<Field<KindName>> {
-  const there = byName.get(targetOf(field)?.to ?? '');
-  const key = there?.key == null ? undefined : there.fields[there.key];
-  if (key === undefined || field.key === null) return {};
-  const own = storedAsTarget(key, byName).storage ?? key.storage;
-  // Engines count in numbers only.
-  const storage = key.generated === 'identity' ? 'natural' : own;
-  return { storage, key: { ...field.key, storage } };
 }
 
 /** The rulesets that a model refers to. */

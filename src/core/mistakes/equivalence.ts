@@ -9,6 +9,7 @@ import {
   type Path,
   type Pattern,
   type Predicate,
+  type PredicateOf,
 } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import {
@@ -182,6 +183,7 @@ export class Equivalence {
   #ofLookUp(before: Predicate, after: Predicate | null): Likeness {
     const undecided: Likeness = { is: 'undecided', why: 'look-ups are not reasoned about' };
     if (before.op !== 'unique' || after?.op !== 'unique' || before.of.join() !== after.of.join()) return undecided;
+    if (JSON.stringify(before.among) !== JSON.stringify(after.among)) return this.#ofConditions(before, after);
     const letters: Pattern = { source: `[\\s\\S]*[A-Za-z][\\s\\S]*`, flags: 'u' };
     const others = before.of.filter((path) => {
       const field = valued(this.#model).find((one) => one.path === path);
@@ -189,6 +191,28 @@ export class Equivalence {
     });
     const fields = valued(this.#model).filter(({ path }) => others.includes(path));
     return this.#noneFits(fields, letters);
+  }
+
+  /** No record is one that the rule is about with one condition, and not with the other. */
+  #ofConditions(before: PredicateOf<'unique'>, after: PredicateOf<'unique'>): Likeness {
+    const own = this.#model.constraints.filter(({ predicate }) => !isLookup(predicate));
+    const given: readonly Predicate[] = before.of.map((of) => ({ op: 'given', of }));
+    const about = ({ among }: PredicateOf<'unique'>): Wish => ({
+      predicate: { op: 'and', all: among === null ? given : [among, ...given] },
+      is: 'true',
+    });
+    const isNot = ({ among }: PredicateOf<'unique'>): readonly Wish[] =>
+      among === null ? [] : (['false', 'unknown'] as const).map((is) => ({ predicate: among, is }));
+    const wishes = [
+      ...isNot(after).map((not): Wish => ({ together: [about(before), not] })),
+      ...isNot(before).map((not): Wish => ({ together: [about(after), not] })),
+    ];
+    for (const wish of wishes) {
+      const found = this.#reasoner.decide(own, wish);
+      if (found.is === 'possible') return { is: 'different' };
+      if (found.is === 'undecided') return found;
+    }
+    return { is: 'equivalent', why: 'no record is one that only one of the conditions is about' };
   }
 
   /**

@@ -1,5 +1,6 @@
 import { isTextual } from '../../kinds/index.js';
-import { fieldAt } from '../../model/index.js';
+import { type Comparator, fieldAt, type Predicate } from '../../model/index.js';
+import { mentions } from '../../operators/index.js';
 import type { Rewriting } from '../mistake.js';
 import { withPredicate } from '../remodel.js';
 
@@ -13,12 +14,15 @@ export const uniqueDropped: Rewriting = (model) =>
       constraint: id,
     }));
 
-/** Of several fields that must differ together, the last is not looked at. */
+/** Of several fields that must differ together, one is not looked at. */
 export const uniquePartDropped: Rewriting = (model) =>
   model.constraints.flatMap(({ id, predicate }) => {
     if (predicate.op !== 'unique' || predicate.of.length < 2) return [];
-    const narrower = { ...predicate, of: predicate.of.slice(0, -1) };
-    return [{ model: withPredicate(model, id, narrower), words: 'the last field is not looked at', constraint: id }];
+    return predicate.of.map((dropped) => ({
+      model: withPredicate(model, id, { ...predicate, of: predicate.of.filter((path) => path !== dropped) }),
+      words: `${dropped} is not looked at`,
+      constraint: id,
+    }));
   });
 
 /** Letter case counts where it must not, or the reverse. */
@@ -39,6 +43,35 @@ export const uniqueConditionDropped: Rewriting = (model) =>
     const wider = { ...predicate, among: null };
     return [{ model: withPredicate(model, id, wider), words: 'it is about all records', constraint: id }];
   });
+
+/** The rule is about the records for which its condition does not hold. */
+export const uniqueConditionNegated: Rewriting = withConditions('it is about the other records', (among) =>
+  among.op === 'not' ? among.holds : { op: 'not', holds: among },
+);
+
+/** The rule is about more records than those for which its condition holds. */
+export const uniqueConditionWidened: Rewriting = withConditions('its condition holds for more records', widened);
+
+const looser: { readonly [comparator: string]: Comparator } = { '<': '<=', '>': '>=' };
+
+/** Any of several conditions, a comparison at its limit too, or what is absent too. */
+function widened(among: Predicate): Predicate | null {
+  if (among.op === 'and') return { op: 'or', any: among.all };
+  const by = among.op === 'compare' ? looser[among.by] : undefined;
+  if (among.op === 'compare' && by !== undefined) return { ...among, by };
+  const [of] = mentions(among);
+  return of === undefined ? null : { op: 'or', any: [among, { op: 'not', holds: { op: 'given', of } }] };
+}
+
+/** Each unique rule with a condition, with another one in its place. */
+function withConditions(words: string, change: (among: Predicate) => Predicate | null): Rewriting {
+  return (model) =>
+    model.constraints.flatMap(({ id, predicate }) => {
+      const among = predicate.op === 'unique' && predicate.among !== null ? change(predicate.among) : null;
+      if (predicate.op !== 'unique' || among === null) return [];
+      return [{ model: withPredicate(model, id, { ...predicate, among }), words, constraint: id }];
+    });
+}
 
 /** What is referred to need not exist. */
 export const referenceDropped: Rewriting = (model) =>

@@ -3,7 +3,7 @@ import { type KnownField, valueDomain } from '../../kinds/index.js';
 import { type Entry, fieldAt } from '../../model/index.js';
 import type { MadeFile, Target, Wanted } from '../target.js';
 import type { Dialect } from './dialect.js';
-import { optionalAround, placeColumn, type Table, tablesOf, typeField } from './layout.js';
+import { notGenerated, optionalAround, placeColumn, type Table, tablesOf, typeField } from './layout.js';
 import { type LookUp, lookUpsOf } from './look-ups.js';
 import { becomes, checked, type Lowered, lowerModel } from './lower.js';
 import { constraintName } from './names.js';
@@ -119,7 +119,7 @@ function keyColumns({ key, parent }: Table, schema: Schema, dialect: Dialect): r
       return holds === 'count' ? [{ name, type: dialect.countingKey, rest: '', required: false, label: 'Number' }] : [];
     if (holds === 'place') return [{ name, type: dialect.placeType, rest: '', required: true, label: 'Place' }];
     if (holds === 'count') return [{ name, type: dialect.countedType, rest: '', required: true, label: parent.label }];
-    const field = { ...typeField(holds, schema), generated: null };
+    const field = notGenerated(typeField(holds, schema));
     return [{ name, type: dialect.columnType(field, parent).type, rest: '', required: true, label: holds.label }];
   });
 }

@@ -155,5 +155,10 @@ export function typeField(field: KnownField, schema: Schema): KnownField {
   const { onDelete } = field.facets;
   const typed = typeField(key, schema);
   const facets = onDelete === undefined ? typed.facets : { ...typed.facets, onDelete };
-  return { ...typed, facets, path, name, column, optional, label, generated: null, default: null };
+  return { ...notGenerated(typed), facets, path, name, column, optional, label, default: null };
+}
+
+/** A generated key as another column holds it: engines count in numbers only, however the rest of a table is kept. */
+export function notGenerated(key: KnownField): KnownField {
+  return { ...key, generated: null, storage: key.generated === 'identity' ? 'natural' : key.storage };
 }

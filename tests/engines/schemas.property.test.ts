@@ -1,0 +1,198 @@
+import assert from 'node:assert/strict';
+import { spawnSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { after, before, describe, test } from 'node:test';
+import {
+  askAll,
+  isWithoutStore,
+  judgedAlone,
+  type Mismatch,
+  recordStatements,
+  rowsBeside,
+  summarise,
+} from '../../src/agreement/index.js';
+import { type CaseSet, caseSetsFor, type UntestedRule, untestedRules } from '../../src/core/cases/index.js';
+import type { Schema } from '../../src/core/declare/index.js';
+import { type FilledRuleset, fillSchema } from '../../src/core/fill/index.js';
+import { problemsOf } from '../../src/core/messages/index.js';
+import { operations } from '../../src/core/model/index.js';
+import { ledgerOf, tableTargets } from '../../src/core/targets/index.js';
+import { englishWords } from '../../src/fill.js';
+import {
+  formLayer,
+  functionLayer,
+  type Layer,
+  mariadbLayer,
+  postgresqlLayer,
+  sqliteLayer,
+} from '../../src/layers/index.js';
+import type { Surroundings } from '../../src/layers/layer.js';
+import { testFile } from '../../src/report/index.js';
+import { type Engine, type EngineTested, engineNames, engineWith } from '../fixtures/engines.js';
+import { compiled } from '../fixtures/project.js';
+import { randomFrom } from '../fixtures/random.js';
+import { schemaFrom, schemaSource } from '../fixtures/random-schemas.js';
+import { soak } from '../fixtures/records.js';
+
+const SCHEMAS = soak ? 300 : 20;
+/** Every so many schemas, the tables are filled as well. */
+const FILLED = soak ? 2 : 3;
+const RECORDS = 12;
+
+const layerOf = { postgresql: postgresqlLayer, mariadb: mariadbLayer, sqlite: sqliteLayer };
+/** Reasons that leave a rule without a case, and that a schema can give. */
+const explained: ReadonlySet<UntestedRule['reason']> = new Set([
+  'storeFills',
+  'serverMakes',
+  'undeclaredDropped',
+  'neverBroken',
+  'neverKept',
+  'impliedByOthers',
+  'noOtherRow',
+  'undecided',
+]);
+
+interface Drawn {
+  readonly seed: number;
+  readonly source: string;
+  readonly schema: Schema;
+  readonly sets: readonly CaseSet[];
+}
+
+/** The first schemas that have a valid record of each ruleset. */
+function drawn(count: number): { readonly schemas: readonly Drawn[]; readonly without: readonly number[] } {
+  const schemas: Drawn[] = [];
+  const without: number[] = [];
+  for (let seed = 0; schemas.length < count; seed += 1) {
+    const source = schemaSource(randomFrom(seed));
+    const schema = schemaFrom(source);
+    try {
+      schemas.push({ seed, source, schema, sets: caseSetsFor(schema, schema) });
+    } catch (error) {
+      if (problemsOf(error)?.every(({ code }) => code === 'no_base') !== true) throw error;
+      without.push(seed);
+    }
+  }
+  return { schemas, without };
+}
+
+describe(`${SCHEMAS} random schemas in every layer`, () => {
+  const running = new Map<EngineTested, Engine>();
+  const { schemas, without } = drawn(SCHEMAS);
+  console.log(`# no valid record, as rules contradict each other: seeds ${without.join(', ')}`);
+  before(async () => {
+    for (const name of engineNames) running.set(name, await engineWith(name, []));
+  });
+  after(async () => {
+    for (const engine of running.values()) await engine.close();
+  });
+
+  for (const { seed, source, schema, sets } of schemas) {
+    test(`schema ${seed}`, async (context) => {
+      const surroundings = compiled(schema);
+      context.after(surroundings.remove);
+      await context.test('every rule is accepted and refused by a case, or it says why not', () => {
+        const open = untestedRules(sets, schema).filter(({ reason }) => !explained.has(reason));
+        assert.deepEqual(
+          open.map(({ rule, lacks, reason }) => `${rule} ${lacks} ${reason}`),
+          [],
+          source,
+        );
+      });
+      await context.test('the module, the form and four engines agree, on empty tables', async () => {
+        const layers: { readonly [name: string]: Layer } = { module: functionLayer(), form: formLayer() };
+        assertAgree(await differences(sets, layers, surroundings), source);
+        await inEvery(running, async (engine) =>
+          withTables(engine, schema, [], async () => {
+            assertAgree(await differences(sets, { engine: layerFor(engine) }, surroundings), source);
+          }),
+        );
+      });
+      if (schemas.findIndex((one) => one.seed === seed) % FILLED === 0)
+        await context.test('so do they on tables that hold records', async (inner) => {
+          const filled = filledWith(schema);
+          if (typeof filled === 'string') return inner.skip(filled);
+          await inEvery(running, async (engine) => {
+            const statements = await recordStatements(filled, engine.connection.engine, schema);
+            await withTables(engine, schema, statements, async () => {
+              const layers = { engine: layerFor(engine) };
+              const beside = await rowsBeside(layers, surroundings);
+              assertAgree(await differences(caseSetsFor(schema, schema, beside), layers, surroundings), source);
+            });
+          });
+        });
+      await context.test('the test file passes on the compiled module', () => {
+        const cases = sets.flatMap((one) => one.cases).filter(isWithoutStore(schema, () => operations));
+        const modules = Object.fromEntries(schema.map(({ ruleset }) => [ruleset, `./javascript/${ruleset}.js`]));
+        const alone = cases.map((one) => judgedAlone(one, schema));
+        const file = join(surroundings.folder, 'cases.test.mjs');
+        writeFileSync(file, testFile(alone, { modules, addresses: {} }));
+        const { status, stdout } = spawnSync(process.execPath, ['--test', file], { encoding: 'utf8' });
+        assert.equal(status, 0, `${stdout.slice(0, 2000)}\n${source}`);
+      });
+    });
+  }
+});
+
+/** Records for the tables; in words why there are none, where rules leave no room for several. */
+function filledWith(schema: Schema): readonly FilledRuleset[] | string {
+  try {
+    return fillSchema(schema, { count: RECORDS, seed: 1, words: englishWords() });
+  } catch (error) {
+    const found = problemsOf(error);
+    if (found?.every(({ code }) => code === 'fill_exhausted') !== true) throw error;
+    return found.map(({ message }) => message).join(' ');
+  }
+}
+
+/** One after the other would take the sum of their times. */
+async function inEvery(
+  running: ReadonlyMap<EngineTested, Engine>,
+  use: (engine: Engine) => Promise<void>,
+): Promise<void> {
+  const done = await Promise.allSettled([...running.values()].map(use));
+  for (const one of done) if (one.status === 'rejected') throw one.reason;
+}
+
+function layerFor({ connection, handle }: Engine): Layer {
+  return layerOf[connection.engine]({ handle });
+}
+
+/** Makes the tables of a schema, and drops them after. */
+async function withTables(
+  { connection }: Engine,
+  schema: Schema,
+  statements: readonly string[],
+  use: () => Promise<void>,
+): Promise<void> {
+  const [made = '', dropped = ''] = tableTargets[connection.engine].emit(schema).map(({ text }) => text);
+  await connection.run(made);
+  try {
+    for (const statement of statements) await connection.run(statement);
+    await use();
+  } finally {
+    await connection.run(dropped);
+  }
+}
+
+async function differences(
+  sets: readonly CaseSet[],
+  layers: { readonly [name: string]: Layer },
+  surroundings: Surroundings,
+): Promise<readonly Mismatch[]> {
+  const { schema } = surroundings;
+  const cases = sets.flatMap((one) => one.cases);
+  const answered = await askAll(cases, layers, surroundings);
+  const { mismatches, setupFaults } = summarise(answered, layers, schema, ledgerOf(schema));
+  assert.deepEqual(setupFaults, [], 'the rows that a case needs are stored');
+  return mismatches;
+}
+
+function assertAgree(mismatches: readonly Mismatch[], source: string): void {
+  const words = mismatches.map(
+    ({ rule, kind, reason, input, expected, observed }) =>
+      `${rule} ${kind}, ${reason}: ${JSON.stringify(input)}; expected ${JSON.stringify(expected)}, observed ${JSON.stringify(observed)}`,
+  );
+  assert.deepEqual(words, [], source);
+}
