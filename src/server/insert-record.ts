@@ -11,14 +11,16 @@ import { type WriteOptions, type Written, write } from './write.js';
 /**
  * Inserts a checked record with all its rows: those of its lists and of records that have tables of their own.
  *
+ * @param value the record as a check gives it
  * @returns the record as it is stored, with what the database filled and without any secret; or every rule that it broke, and nothing is there
  */
 export async function insertRecord(
   handle: Handle,
   ruleset: AnyRuleset,
-  record: { readonly [field: string]: unknown },
+  value: object,
   options: WriteOptions = {},
 ): Promise<Written<Row>> {
+  const record: { readonly [field: string]: unknown } = { ...value };
   const connection = connectionOf(handle);
   const schema = schemaFor(ruleset, options.rulesets);
   const model = modelIn(schema, ruleset.name);

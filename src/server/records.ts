@@ -49,15 +49,17 @@ export async function listRecords(
  * it, so nobody sends it back.
  *
  * @param key the key of the stored record, as it was before
+ * @param value the record as a check gives it
  * @returns the record as it is stored now, or every rule that it broke and nothing is changed; null where there is none
  */
 export async function updateRecord(
   handle: Handle,
   ruleset: AnyRuleset,
   key: string | number,
-  record: { readonly [field: string]: unknown },
+  value: object,
   options: RecordOptions = {},
 ): Promise<Written<Row> | null> {
+  const record: { readonly [field: string]: unknown } = { ...value };
   const place = placeOf(handle, ruleset, options.rulesets);
   const { connection, schema, model } = place;
   if (keyIn(place, key) === null) return null;

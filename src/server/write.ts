@@ -30,17 +30,18 @@ export interface WriteOptions extends Omit<ViolationOptions, 'record'> {
  * rules are looked up in the same transaction, so that one answer names every broken rule.
  *
  * @param handle the open connection that `work` writes by
- * @param record the record that is written, in canonical form; null where one is deleted
+ * @param value the record that is written, in canonical form; null where one is deleted
  * @param work the statements
  * @throws the very error of `work` where it says of no rule that it was broken; ProblemError for a pool
  */
 export async function write<T>(
   handle: Handle,
   ruleset: AnyRuleset,
-  record: { readonly [field: string]: unknown } | null,
+  value: object | null,
   work: () => T | Promise<T>,
   options: WriteOptions = {},
 ): Promise<Written<T>> {
+  const record: { readonly [field: string]: unknown } | null = value === null ? null : { ...value };
   const connection = connectionOf(handle);
   const isWithin = await connection.inTransaction();
   if (!isWithin) await connection.run('BEGIN');
