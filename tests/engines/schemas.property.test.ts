@@ -37,7 +37,7 @@ import { soak } from '../fixtures/records.js';
 
 const SCHEMAS = soak ? 300 : 20;
 /** Every so many schemas, the tables are filled as well. */
-const FILLED = soak ? 2 : 3;
+const FILLED = soak ? 2 : 5;
 const RECORDS = 12;
 
 const layerOf = { postgresql: postgresqlLayer, mariadb: mariadbLayer, sqlite: sqliteLayer };
