@@ -13,14 +13,14 @@ import { messageOf } from './message-of.js';
 /**
  * Stores the rows that are there before a case; null where they are, or what the case comes to where they can't be.
  *
- * @param live the tables may hold rows that no case knows of: one of the same key serves as well
+ * @param filled the rulesets whose tables hold rows that no case knows of: one of the same key serves as well
  */
 export async function storeBefore(
   connection: Connection,
   schema: Schema,
   before: Case['before'],
   keys: GivenKeys,
-  live: boolean,
+  filled: ReadonlySet<string>,
 ): Promise<Answer | null> {
   const { engine } = connection;
   try {
@@ -30,7 +30,7 @@ export async function storeBefore(
       const { key } = model;
       const counted = key !== null && countsKeys(model) ? key : null;
       const isCounted = counted !== null && keys.wasGiven(ruleset, row[counted] ?? null);
-      if (live && !isCounted && (await isStored(connection, schema, model, row))) continue;
+      if (filled.has(ruleset) && !isCounted && (await isStored(connection, schema, model, row))) continue;
       const sent =
         counted === null ? row : Object.fromEntries(Object.entries(row).filter(([name]) => name !== counted));
       const rows = await rowsOf(model, keys.toTable(model, sent), schema, engine, 'record');
@@ -42,7 +42,7 @@ export async function storeBefore(
     }
     return null;
   } catch (error) {
-    const refusal = live && error instanceof RowRefused ? refusalOf(error, new Map()) : null;
+    const refusal = filled.size > 0 && error instanceof RowRefused ? refusalOf(error, new Map()) : null;
     if (refusal?.kind === 'unique') return { notApplicable: 'a row that is stored already has the same values' };
     return { breakdown: `the rows that are there before can't be stored: ${messageOf(error)}` };
   }

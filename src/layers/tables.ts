@@ -3,7 +3,7 @@ import { resolve } from 'node:path';
 import type { Schema } from '../core/declare/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Blame, Case, Row } from '../core/model/index.js';
-import { tablesOf } from '../core/targets/index.js';
+import { tablesOf, tableTargets } from '../core/targets/index.js';
 import type { Connection, Handle } from '../server/connections/index.js';
 import { blamesFrom, type ForeignConstraints, type Names, namesOf } from '../server/database-errors/index.js';
 import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../server/insert.js';
@@ -69,8 +69,8 @@ export interface TableEngine {
 
 /** What attributes an engine's words to rules; worked out once. */
 interface Known {
-  /** The tables were there before, and may hold rows that no case knows of. */
-  readonly live: boolean;
+  /** The rulesets whose tables hold rows that no case knows of. */
+  readonly filled: ReadonlySet<string>;
   readonly foreign: ForeignConstraints;
   readonly names: ReadonlyMap<string, Names>;
 }
@@ -103,7 +103,7 @@ export async function openTables(
   const lacking = await unfit(engine, schema, options).catch((error) => unreachable(messageOf(error)));
   if (lacking !== null) await unfitting(lacking);
   const known: Known = {
-    live: sql === null,
+    filled: sql === null ? await filledIn(engine.connection, schema) : new Set(),
     foreign: await engine.foreign(),
     names: new Map(schema.map((model) => [model.ruleset, namesOf(model)])),
   };
@@ -123,6 +123,18 @@ export async function openTables(
     },
     close: () => engine.close(),
   };
+}
+
+/** The rulesets whose tables hold rows; of those that are probed, every table is there. */
+async function filledIn(connection: Connection, schema: Schema): Promise<ReadonlySet<string>> {
+  const { spelling } = tableTargets[connection.engine];
+  const filled = new Set<string>();
+  for (const model of schema) {
+    const table = spelling.name(tablesOf(model)[0]?.name ?? model.table);
+    const rows = await connection.rows(`SELECT 1 AS found FROM ${table} LIMIT 1`, []).catch(() => []);
+    if (rows.length > 0) filled.add(model.ruleset);
+  }
+  return filled;
 }
 
 /** True where the tables are there already, and may hold rows. */
@@ -163,7 +175,7 @@ async function* answerGroup(
 ): AsyncIterable<readonly [Case, Answer]> {
   const { connection } = engine;
   const keys = new GivenKeys(schema);
-  const failed = await storeBefore(connection, schema, group[0]?.before ?? [], keys, known.live);
+  const failed = await storeBefore(connection, schema, group[0]?.before ?? [], keys, known.filled);
   for (let at = 0; at < group.length; at += AT_ONCE) {
     const attempts: Attempt[] = [];
     for (const one of group.slice(at, at + AT_ONCE)) {
@@ -280,7 +292,7 @@ function answerFrom(
     blamesFrom(error, model, names, known.foreign, row.table.name) ?? (engine.isRefusal(error) ? [] : null);
   if (blames === null) return { breakdown: messageOf(error) };
   const refused = blames.map((blame) => atItem(blame, row));
-  const isElsewhere = known.live && isOfStoredRow(refused, one, (rowFor(one, schema) ?? {}) as Row, model);
+  const isElsewhere = known.filled.size > 0 && isOfStoredRow(refused, one, (rowFor(one, schema) ?? {}) as Row, model);
   return isElsewhere ? { notApplicable: 'a row that is stored already has the same values' } : { refused };
 }
 

@@ -14,6 +14,7 @@ import { criteria } from './criteria.js';
 import { finished, storeOf } from './finished.js';
 import { Fresh } from './fresh.js';
 import { asOnPage, pageCriteria, pageEntries, withoutPageRules } from './page-only.js';
+import { isStorable } from './storable.js';
 import { withoutRepeats } from './stored-rows.js';
 import { Taken } from './taken.js';
 import { witnesses } from './witnesses.js';
@@ -26,6 +27,8 @@ export interface CaseSet {
   readonly ruleset: string;
   readonly cases: readonly Case[];
   readonly leftOut: ReadonlyMap<string, number>;
+  /** The constraints of which some inputs need stored rows that can't be told apart. */
+  readonly crowded: ReadonlySet<string>;
 }
 
 /**
@@ -70,6 +73,7 @@ export function caseSetFor(model: Schema[number], schema: Schema, bases = new Ba
       ...(page === null ? [] : new Writing(page, 'client', {}, contents).cases(pageCriteria(model))),
     ],
     leftOut,
+    crowded: onServer.crowded,
   };
 }
 
@@ -90,6 +94,8 @@ function pageContext(model: Schema[number], schema: Schema, leftOut: Map<string,
 
 /** Writes drafts as cases: each content once, numbered by what it is about. */
 class Writing {
+  readonly crowded = new Set<string>();
+  readonly #storable = new WeakMap<readonly Stored[], boolean>();
   readonly #counts = new Map<string, number>();
   readonly #context: Context;
   readonly #on: Case['on'];
@@ -114,6 +120,10 @@ class Writing {
       const place = criterion.replaceAll(' ', '-');
       return drafts(context).flatMap((draft) => {
         const before = draft.before ?? context.before;
+        if (!this.#isStorable(before)) {
+          this.crowded.add(draft.constraint);
+          return [];
+        }
         if (!this.#contents.isNew(draft, before)) return [];
         const id = this.#idOf(draft, place);
         const input = withEntries(draft, this.#fresh.freshened(draft, id), this.#entries);
@@ -121,6 +131,12 @@ class Writing {
         return [finished(draft, { id, criterion, before, on: this.#on, input }, model, decide, store)];
       });
     });
+  }
+
+  #isStorable(before: readonly Stored[]): boolean {
+    const known = this.#storable.get(before) ?? isStorable(this.#context.schema, before);
+    this.#storable.set(before, known);
+    return known;
   }
 
   #idOf({ constraint, wire }: Draft, criterion: string): string {

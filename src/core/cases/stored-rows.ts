@@ -27,6 +27,7 @@ export class StoredRows {
   readonly #bases: Bases;
   readonly #byKey = new Map<string, readonly Stored[]>();
   readonly #bySeed = new Map<string, Target>();
+  readonly #targets = new Map<string, Target>();
   readonly #taken = new Map<string, Taken>();
   #forKeys = FIRST_FOR_KEYS;
 
@@ -40,8 +41,12 @@ export class StoredRows {
     if (known !== undefined) return known;
     const { row } = this.#bases.of(model, seed, 'required');
     const made = withoutRepeats(this.#bases, model, withKey(model, row, seed), this.#takenOf(model), []);
+    // Where no more rows can be told apart, those that there are serve again.
+    const other = this.#targets.get(model.ruleset);
+    if (other !== undefined && this.#takenOf(model).brokenBy(made).length > 0) return other;
     const target = { key: valueAt(made, model.key ?? ''), rows: this.#keep(model, made) };
     this.#bySeed.set(place, target);
+    this.#targets.set(model.ruleset, target);
     return target;
   }
 
@@ -63,7 +68,9 @@ export class StoredRows {
     this.#forKeys += 1;
     const row = withValue(this.#bases.of(model, this.#forKeys, 'required').row, path, key);
     if (!mayHold(this.#bases, model, row, path)) return [];
-    return this.#keep(model, withoutRepeats(this.#bases, model, row, this.#takenOf(model), [path]));
+    const taken = this.#takenOf(model);
+    const made = withoutRepeats(this.#bases, model, row, taken, [path]);
+    return taken.brokenBy(made).length > 0 ? [] : this.#keep(model, made);
   }
 
   #keep(model: Model, row: Row): readonly Stored[] {

@@ -1,6 +1,7 @@
 import type { Schema } from '../declare/index.js';
+import { type KnownField, targetOf } from '../kinds/index.js';
 import { judgingFor } from '../meaning/index.js';
-import { type Case, type Constraint, fieldAt, listsOf, type PredicateOf, type Row, secretIn } from '../model/index.js';
+import { type Constraint, fieldAt, listsOf, type PredicateOf, type Row, secretIn } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Languages, Reasoner } from '../reason/index.js';
 import type { CaseSet } from './case-set.js';
@@ -20,6 +21,7 @@ export const untestedReasons = {
   neverKept: 'proved: no record keeps it',
   impliedByOthers: 'proved: a record that breaks it breaks other rules, which are reported instead',
   ownFunction: 'it is a plain function, and no value was found for this side',
+  noTarget: 'no other stored records were found that its references could lead to',
   noOtherRow: 'no second record was found that differs where it must',
   tooMany: 'the inputs for it are beyond the budget of cases',
   undecided: 'no such record was found, and it is not proved that there is none',
@@ -45,18 +47,15 @@ export interface UntestedRule {
  */
 export function untestedRules(sets: readonly CaseSet[], schema: Schema): readonly UntestedRule[] {
   const languages = new Languages();
-  return sets.flatMap(({ ruleset, cases, leftOut }) => {
+  return sets.flatMap((set) => {
+    const { ruleset } = set;
     const model = schema.find((one) => one.ruleset === ruleset);
-    return model === undefined ? [] : untestedOf(model, cases, leftOut, languages);
+    return model === undefined ? [] : untestedOf(model, set, languages);
   });
 }
 
-function untestedOf(
-  model: Model,
-  cases: readonly Case[],
-  leftOut: CaseSet['leftOut'],
-  languages: Languages,
-): readonly UntestedRule[] {
+function untestedOf(model: Model, set: CaseSet, languages: Languages): readonly UntestedRule[] {
+  const { cases } = set;
   const accepting = new Set<string>();
   const refusing = new Set<string>();
   for (const { constraint, expected } of cases) {
@@ -65,7 +64,7 @@ function untestedOf(
   }
   const accepted = cases.flatMap(({ expected }) => ('accepted' in expected ? [expected.accepted] : []));
   const page = asOnPage(model) ?? model;
-  const whyNot = new WhyNot(page, leftOut, new Reasoner(page, languages));
+  const whyNot = new WhyNot(page, set, new Reasoner(page, languages));
   return model.constraints.flatMap((rule): readonly UntestedRule[] => {
     const isAccepted = accepting.has(rule.id) || accepted.some((row) => holdsIn(rule, row, page));
     const isRefused = refusing.has(rule.id);
@@ -92,14 +91,19 @@ function isThere(row: Row, path: string, model: Model): boolean {
   return list === undefined ? judging.value(path) !== null : judging.count(list) > 0;
 }
 
+/** True for a reference, or a list of them. */
+function leadsOn(field: KnownField): boolean {
+  return targetOf(field) !== null || (field.item !== null && targetOf(field.item) !== null);
+}
+
 class WhyNot {
   readonly #model: Model;
-  readonly #leftOut: CaseSet['leftOut'];
+  readonly #set: CaseSet;
   readonly #reasoner: Reasoner;
 
-  constructor(model: Model, leftOut: CaseSet['leftOut'], reasoner: Reasoner) {
+  constructor(model: Model, set: CaseSet, reasoner: Reasoner) {
     this.#model = model;
-    this.#leftOut = leftOut;
+    this.#set = set;
     this.#reasoner = reasoner;
   }
 
@@ -114,7 +118,11 @@ class WhyNot {
     if (named.some(({ generated, derivation }) => generated !== null && derivation === null)) return 'storeFills';
     if (predicate.op === 'custom') return 'ownFunction';
     if (predicate.op === 'unique') return this.#withoutRepeat(predicate);
-    return this.#proved(rule, lacks) ?? (this.#leftOut.has(rule.id) ? 'tooMany' : 'notFound');
+    const proved = this.#proved(rule, lacks);
+    if (proved !== null) return proved;
+    if (named.some(leadsOn)) return 'noTarget';
+    if (this.#set.crowded.has(rule.id)) return 'noOtherRow';
+    return this.#set.leftOut.has(rule.id) ? 'tooMany' : 'notFound';
   }
 
   /** Why no record repeats another: none is one that the rule is about, or no second one was found. */
