@@ -3,7 +3,7 @@ import { formName, type Path, type Pattern, type Row, type Value, type Wire, wir
 import { nearMisses, transitionWords } from '../reason/index.js';
 import { candidatesOf } from './candidates.js';
 import { applied, brokenRules, type Context, carried, changed, type Draft, facetOf, rawEntry } from './context.js';
-import { storedKeys } from './references.js';
+import { keysIn, storedKeys } from './references.js';
 import { oddSpellings } from './spellings.js';
 import { trapsFor } from './traps.js';
 import { inTwo } from './white-space.js';
@@ -70,7 +70,8 @@ function unstored(context: Context, entries: Entries, slot: Slot): readonly Draf
   const to = targetOf(slot.field);
   if (to === null) return [];
   const stored = storedKeys(context, to);
-  const missing = candidatesOf(slot.field, UNSTORED, context.grammars).find((one) => !stored.includes(one));
+  const others = [...keysIn(context.otherBefore, to), ...candidatesOf(slot.field, UNSTORED, context.grammars)];
+  const missing = others.find((one) => one !== null && !stored.includes(one));
   if (missing === undefined) return [];
   const { before } = context;
   return given(context, entries, slot, missing, 'reference', `the ${to.to} it names is not stored`).map((draft) => ({

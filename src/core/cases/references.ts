@@ -52,6 +52,7 @@ interface Target {
   readonly key: Path;
 }
 
-function keysIn(rows: Context['before'], { to, key }: Target): readonly Value[] {
+/** The keys of rows of a ruleset. */
+export function keysIn(rows: Context['before'], { to, key }: Target): readonly Value[] {
   return rows.flatMap(({ ruleset, row }) => (ruleset === to ? [valueAt(row, key)] : []));
 }
