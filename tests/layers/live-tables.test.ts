@@ -4,9 +4,11 @@ import { join } from 'node:path';
 import { after, before, describe, test } from 'node:test';
 import initSqlJs from 'sql.js';
 import { kiln } from '../../examples/kiln-bookings/rules/kiln.rules.js';
-import { askAll, summarise } from '../../src/agreement/index.js';
-import { casesFor } from '../../src/core/cases/index.js';
+import { askAll, recordStatements, rowsBeside, summarise } from '../../src/agreement/index.js';
+import { caseSetsFor, casesFor } from '../../src/core/cases/index.js';
+import { fillSchema } from '../../src/core/fill/index.js';
 import { ledgerOf, targets } from '../../src/core/targets/index.js';
+import { englishWords } from '../../src/fill.js';
 import { type Layer, mariadbLayer, postgresqlLayer, sqliteLayer } from '../../src/layers/index.js';
 import { insertRecord } from '../../src/server/index.js';
 import { type Engine, engineNames, engineWith } from '../fixtures/engines.js';
@@ -42,6 +44,24 @@ describe('live tables', () => {
         for (const table of ['potters', 'firings', 'firings_helpers'])
           assert.deepEqual(await connection.rows(`SELECT * FROM ${table}`), [], table);
         assert.equal(await connection.inTransaction(), false);
+      });
+
+      test('tables that hold made-up records are probed as they are', async () => {
+        const { handle, connection } = engine;
+        const filled = fillSchema(studio, { count: 20, seed: 3, words: englishWords() });
+        const statements = await recordStatements(filled, connection.engine, studio);
+        for (const statement of statements) await connection.run(statement);
+        const layers = { table: layerOf[connection.engine]({ handle }) };
+        const beside = await rowsBeside(layers, surroundings);
+        assert.equal(beside.get('firing')?.length, 20);
+        const cases = caseSetsFor(studio, studio, beside).flatMap((one) => one.cases);
+        const answered = await askAll(cases, layers, surroundings);
+        const { mismatches, setupFaults } = summarise(answered, layers, studio, ledgerOf(studio));
+        assert.deepEqual([mismatches, setupFaults], [[], []]);
+        const left = await connection.rows('SELECT tag FROM firings');
+        assert.equal(left.length, 20);
+        for (const table of ['firings_helpers', 'firings', 'potters']) await connection.run(`DELETE FROM ${table}`);
+        await connection.run("DELETE FROM kilns WHERE code <> 'K77'");
       });
 
       test('a table or a column that is not there is told, with the ruleset that it is for', async () => {

@@ -1,11 +1,12 @@
 import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
-import { integer, list, record, reference, ruleset, text } from 'echo-rule';
+import { choice, integer, list, record, reference, ruleset, text, timestamp } from 'echo-rule';
 import { firing } from '../../examples/kiln-bookings/rules/firing.rules.js';
 import { kiln } from '../../examples/kiln-bookings/rules/kiln.rules.js';
 import { potter } from '../../examples/kiln-bookings/rules/potter.rules.js';
 import { schemaOf } from '../../src/core/declare/index.js';
 import type { Row } from '../../src/core/model/index.js';
+import { tablesOf } from '../../src/core/targets/index.js';
 import { deleteRecord, findRecord, insertRecord, listRecords, updateRecord } from '../../src/server/index.js';
 import { type Engine, engineNames, engineWith } from '../fixtures/engines.js';
 
@@ -35,12 +36,20 @@ const account = ruleset('account', {
     digest: text({ maxLength: 20, enforcedIn: ['database'] }),
   },
 });
+/** Without a key of its own; what fills the moment of a change, and a value where nothing is said. */
+const note = ruleset('note', {
+  fields: {
+    words: text({ maxLength: 40, optional: true, default: 'nothing' }),
+    state: choice({ dry: 'Dry', wet: 'Wet' }, { keptAs: 'enum' }),
+    changed: timestamp({ generated: 'updated', fraction: 6 }),
+  },
+});
 /** A column that every object has as a property already, and a text that is kept to the last character. */
 const mark = ruleset('mark', {
   key: 'code',
   fields: { code: text({ maxLength: 4 }), constructor: integer({ optional: true }), seal: text({ trim: false }) },
 });
-const rulesets = [kiln, potter, firing, tray, booking, account, mark];
+const rulesets = [kiln, potter, firing, tray, booking, account, mark, note];
 
 const oven = { code: 'K01', name: 'Big oven', hottest: 1300 };
 const ines = { handle: 'ines', name: 'Ines', phone: null, email: null, memberSince: '2020-01-01', inducted: true };
@@ -143,7 +152,10 @@ for (const name of engineNames) {
 
     test('a secret that is not sent again stays as it is stored, and nobody reads it', async () => {
       const digest = async () => (await engine.connection.rows('SELECT digest FROM account'))[0]?.digest;
-      assert.ok((await insertRecord(engine.handle, account, { name: 'ines', pass: 'open the kiln' })).ok, 'stored');
+      assert.deepEqual(await insertRecord(engine.handle, account, { name: 'ines', pass: 'open the kiln' }), {
+        ok: true,
+        value: { name: 'ines', pass: null },
+      });
       assert.deepEqual(await findRecord(engine.handle, account, 'ines'), { name: 'ines', pass: null });
       assert.equal((await updateRecord(engine.handle, account, 'ines', { name: 'oke', pass: null }))?.ok, true);
       assert.equal(await digest(), '#13');
@@ -152,6 +164,47 @@ for (const name of engineNames) {
         true,
       );
       assert.equal(await digest(), '#14');
+    });
+
+    test('one without a key gives its id; an update of nothing writes nothing, and no default over what is stored', async () => {
+      const stored = await insertRecord(engine.handle, note, { words: 'Dry', state: 'dry' });
+      assert.ok(stored.ok, 'stored');
+      const { id, changed } = stored.value;
+      assert.equal(Number(id), 1);
+      assert.equal((await findRecord(engine.handle, note, Number(id)))?.state, 'dry');
+      const same = await updateRecord(engine.handle, note, Number(id), { words: 'Dry', state: 'dry' });
+      assert.ok(same?.ok === true, 'unchanged');
+      assert.equal(same.value.changed, changed);
+      const blank = await updateRecord(engine.handle, note, Number(id), { words: null, state: 'wet' });
+      assert.ok(blank?.ok === true, 'changed');
+      assert.deepEqual([blank.value.words, blank.value.state], [null, 'wet']);
+      assert.notEqual(blank.value.changed, changed);
+    });
+
+    test('the place of a choice is none of its codes', async () => {
+      await assert.rejects(engine.connection.rows("INSERT INTO note (words, state) VALUES ('Raw', '1')", []));
+    });
+
+    test('rows of a list with a key stay the same rows where others come and go', async () => {
+      const [table = ''] = tablesOf(tray.model).flatMap(({ of, name: table }) => (of === 'parts' ? [table] : []));
+      await engine.connection.run(`ALTER TABLE ${table} ADD COLUMN remark TEXT`);
+      const [cup, spout] = [
+        { name: 'cup', sizes: [], lid: null },
+        { name: 'spout', sizes: [], lid: null },
+      ];
+      const kept = { name: 'Kept', foot: null, parts: [cup, spout] };
+      const stored = await insertRecord(engine.handle, tray, kept, { rulesets });
+      assert.ok(stored.ok, 'stored');
+      await engine.connection.run(`UPDATE ${table} SET remark = 'mine' WHERE name = 'spout'`);
+      const without = { ...kept, parts: [spout] };
+      assert.equal(
+        (await updateRecord(engine.handle, tray, Number(stored.value.number), without, { rulesets }))?.ok,
+        true,
+      );
+      const rows = await engine.connection.rows(`SELECT name, remark FROM ${table} WHERE remark IS NOT NULL`);
+      assert.deepEqual(rows, [{ name: 'spout', remark: 'mine' }]);
+      await deleteRecord(engine.handle, tray, Number(stored.value.number), { rulesets });
+      await engine.connection.run(`ALTER TABLE ${table} DROP COLUMN remark`);
     });
 
     test('one that is referred to does not go; without a reference it goes with its lists', async () => {
