@@ -3,13 +3,13 @@ import { resolve } from 'node:path';
 import type { Schema } from '../core/declare/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Blame, Case, Row } from '../core/model/index.js';
-import { tablesOf, tableTargets } from '../core/targets/index.js';
 import type { Connection, Handle } from '../server/connections/index.js';
 import { blamesFrom, type ForeignConstraints, type Names, namesOf } from '../server/database-errors/index.js';
 import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../server/insert.js';
 import { readRows, storedRecord } from '../server/read-records.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { byBefore } from './by-before.js';
+import { filledIn } from './filled.js';
 import { GivenKeys } from './given-keys.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
 import { lost } from './lost.js';
@@ -123,18 +123,6 @@ export async function openTables(
     },
     close: () => engine.close(),
   };
-}
-
-/** The rulesets whose tables hold rows; of those that are probed, every table is there. */
-async function filledIn(connection: Connection, schema: Schema): Promise<ReadonlySet<string>> {
-  const { spelling } = tableTargets[connection.engine];
-  const filled = new Set<string>();
-  for (const model of schema) {
-    const table = spelling.name(tablesOf(model)[0]?.name ?? model.table);
-    const rows = await connection.rows(`SELECT 1 AS found FROM ${table} LIMIT 1`, []).catch(() => []);
-    if (rows.length > 0) filled.add(model.ruleset);
-  }
-  return filled;
 }
 
 /** True where the tables are there already, and may hold rows. */
