@@ -40,7 +40,7 @@ const SCHEMAS = soak ? 300 : 20;
 const FILLED = soak ? 2 : 4;
 const RECORDS = 12;
 /** So many cases of a schema go to each layer, spread over all that there are. */
-const MOST_CASES = soak ? Number.POSITIVE_INFINITY : 600;
+const MOST_CASES = soak ? Number.POSITIVE_INFINITY : 300;
 
 const layerOf = { postgresql: postgresqlLayer, mariadb: mariadbLayer, sqlite: sqliteLayer };
 /** Reasons that leave a rule without a case, and that a schema can give. */
