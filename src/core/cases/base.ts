@@ -36,6 +36,8 @@ export class Bases {
   readonly schema: Schema;
   readonly grammars = new Grammars();
   readonly languages = new Languages();
+  /** The rulesets of which some rows that cases refer to can't be told apart. */
+  readonly crowded = new Set<string>();
   readonly #found = new Map<string, Base>();
   readonly #deciders = new Map<string, Decider>();
   readonly #rows: StoredRows;

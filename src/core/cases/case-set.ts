@@ -29,6 +29,8 @@ export interface CaseSet {
   readonly leftOut: ReadonlyMap<string, number>;
   /** The constraints of which some inputs need stored rows that can't be told apart. */
   readonly crowded: ReadonlySet<string>;
+  /** The rulesets of which some rows that cases refer to can't be told apart. */
+  readonly crowdedTargets: ReadonlySet<string>;
 }
 
 /**
@@ -74,6 +76,7 @@ export function caseSetFor(model: Schema[number], schema: Schema, bases = new Ba
     ],
     leftOut,
     crowded: onServer.crowded,
+    crowdedTargets: bases.crowded,
   };
 }
 

@@ -43,7 +43,10 @@ export class StoredRows {
     const made = withoutRepeats(this.#bases, model, withKey(model, row, seed), this.#takenOf(model), []);
     // Where no more rows can be told apart, those that there are serve again.
     const other = this.#targets.get(model.ruleset);
-    if (other !== undefined && this.#takenOf(model).brokenBy(made).length > 0) return other;
+    if (other !== undefined && this.#takenOf(model).brokenBy(made).length > 0) {
+      this.#bases.crowded.add(model.ruleset);
+      return other;
+    }
     const target = { key: valueAt(made, model.key ?? ''), rows: this.#keep(model, made) };
     this.#bySeed.set(place, target);
     this.#targets.set(model.ruleset, target);
@@ -70,7 +73,9 @@ export class StoredRows {
     if (!mayHold(this.#bases, model, row, path)) return [];
     const taken = this.#takenOf(model);
     const made = withoutRepeats(this.#bases, model, row, taken, [path]);
-    return taken.brokenBy(made).length > 0 ? [] : this.#keep(model, made);
+    if (taken.brokenBy(made).length === 0) return this.#keep(model, made);
+    this.#bases.crowded.add(model.ruleset);
+    return [];
   }
 
   #keep(model: Model, row: Row): readonly Stored[] {

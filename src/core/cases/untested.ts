@@ -91,11 +91,6 @@ function isThere(row: Row, path: string, model: Model): boolean {
   return list === undefined ? judging.value(path) !== null : judging.count(list) > 0;
 }
 
-/** True for a reference, or a list of them. */
-function leadsOn(field: KnownField): boolean {
-  return targetOf(field) !== null || (field.item !== null && targetOf(field.item) !== null);
-}
-
 class WhyNot {
   readonly #model: Model;
   readonly #set: CaseSet;
@@ -120,7 +115,7 @@ class WhyNot {
     if (predicate.op === 'unique') return this.#withoutRepeat(predicate);
     const proved = this.#proved(rule, lacks);
     if (proved !== null) return proved;
-    if (named.some(leadsOn)) return 'noTarget';
+    if (named.some((field) => this.#isToCrowded(field))) return 'noTarget';
     if (this.#set.crowded.has(rule.id)) return 'noOtherRow';
     return this.#set.leftOut.has(rule.id) ? 'tooMany' : 'notFound';
   }
@@ -130,6 +125,12 @@ class WhyNot {
     const own = this.#model.constraints.filter((one) => !isLookup(one.predicate));
     const about = this.#reasoner.decide(own, { predicate: concerned(predicate), is: 'true' }).is;
     return about === 'impossible' ? 'neverBroken' : about === 'undecided' ? 'undecided' : 'noOtherRow';
+  }
+
+  /** True for a reference, or a list of them, to rows that can't be told apart. */
+  #isToCrowded(field: KnownField): boolean {
+    const target = targetOf(field.item ?? field);
+    return target !== null && this.#set.crowdedTargets.has(target.to);
   }
 
   #proved(rule: Constraint, lacks: UntestedRule['lacks']): UntestedReason | null {
