@@ -38,7 +38,7 @@ export async function caseStatements(
       const own = await insert(one.ruleset, row as Row);
       const tables = own.map((statement) => tableIn(statement));
       const { outcome, rules, why } = expectationOf(one, engine, ledger);
-      const expects = outcome === 'as told' ? `as the ledger tells: ${why}` : [outcome, ...rules].join(' ');
+      const expects = outcome === 'either' ? `either, by the ledger: ${why}` : [outcome, ...rules].join(' ');
       written.push({ case: one, before, own, tables, outcome, expects });
     } catch (error) {
       if (!isUnstatable(error)) throw error;

@@ -4,7 +4,7 @@ import type { TargetName } from '../core/targets/index.js';
 /** What a case should come to in the tables of one engine: what it holds of the rules, by the ledger. */
 export interface Expectation {
   /** `as told`: none of the broken rules is held there as it is declared; `why` is what the ledger says. */
-  readonly outcome: 'accepted' | 'refused' | 'as told';
+  readonly outcome: 'accepted' | 'refused' | 'either';
   readonly rules: readonly string[];
   readonly why: string | null;
 }
@@ -19,5 +19,5 @@ export function expectationOf({ expected }: Case, target: TargetName, ledger: re
   const rules = (held.length > 0 ? held : entries).map(({ constraint }) => constraint);
   if (held.length > 0 || entries.length === 0) return { outcome: 'refused', rules, why: null };
   const told = entries.map(({ fidelity }) => ('why' in fidelity ? fidelity.why : '')).filter((why) => why !== '');
-  return { outcome: 'as told', rules, why: told[0] ?? null };
+  return { outcome: 'either', rules, why: told[0] ?? null };
 }

@@ -27,10 +27,10 @@ export interface OneRecord {
   readonly lookUps: readonly LookedUp[];
 }
 
-/** A rule that asks someone else: what was answered, or why it was not asked. */
+/** A rule whose function the server calls: its result, or why it was not called. */
 export interface LookedUp {
   readonly rule: string;
-  readonly outcome: 'holds' | 'broken' | 'not given' | 'not asked';
+  readonly outcome: 'holds' | 'broken' | 'not given' | 'not called';
   readonly message: string;
 }
 
@@ -100,7 +100,7 @@ async function lookedUp(
       const others = Object.fromEntries(asking.map((one) => [one.name, () => true]));
       const verdict = await decideAsking(model, input, wire, { lookUps: { ...others, [name]: noted } });
       const isBroken = 'refused' in verdict && verdict.refused.some((one) => one.rule === rule);
-      return { rule, outcome: isBroken ? 'broken' : isAsked ? 'holds' : 'not asked', message };
+      return { rule, outcome: isBroken ? 'broken' : isAsked ? 'holds' : 'not called', message };
     }),
   );
 }

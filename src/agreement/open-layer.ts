@@ -2,7 +2,7 @@ import { ProblemError, problemsOf } from '../core/messages/index.js';
 import type { Layer, OpenLayer, Surroundings } from '../layers/layer.js';
 
 /**
- * Opens a layer. What is wrong with it is said of the name that the settings give it.
+ * Opens a layer. Problems name it as the settings do.
  *
  * @throws ProblemError where it can't be reached, or is not what it should be
  */

@@ -6,11 +6,11 @@ import type { Cause } from './summary.js';
 
 export type Status = 'tested' | 'absent' | 'mismatch' | 'breakdown' | 'untested';
 
-/** What became of one rule in one layer: how many cases about it were asked, and how they came out. */
+/** The results of one rule in one layer: numbers of cases. */
 export interface RuleRow {
   readonly rule: string;
   readonly layer: string;
-  /** `tested` where all that were asked agree, or differ as the ledger tells. */
+  /** `tested` where all cases agree, or differ as the ledger documents. */
   readonly status: Status;
   readonly cases: number;
   readonly agreeing: number;

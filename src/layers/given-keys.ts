@@ -14,7 +14,7 @@ export function countsKeys({ key, fields }: Model): boolean {
 }
 
 /**
- * The keys that tables counted for the rows of a case. A counter is never told a key: it would go on from there when the
+ * The keys that tables counted for the rows of a case. A counter is never set to a key: it would continue from there when the
  * row is gone again. What refers to such a row gets the key that the row has, and is read back with the key of the case.
  */
 export class GivenKeys {

@@ -15,7 +15,7 @@ export interface Surroundings {
 export interface OpenLayer {
   /** Answers each case, in any order. What goes wrong with one is that case's answer, never an exception. */
   answer(cases: readonly Case[]): AsyncIterable<readonly [Case, Answer]>;
-  /** The records of a ruleset that are stored there, or so many of them; a layer that keeps none, or can't be asked, has no such method. */
+  /** The records of a ruleset that are stored there, or so many of them; a layer that keeps none, or can't be read, has no such method. */
   stored?(ruleset: string, most?: number): Promise<readonly Row[]>;
   close(): Promise<void>;
 }

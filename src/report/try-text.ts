@@ -44,15 +44,15 @@ export function tryText({ ruleset, expected, before, layers, lookUps }: OneRecor
   return `${parts.join('\n\n')}\n`;
 }
 
-/** What came of a rule that asks someone else; one that was not asked says why. */
+/** The result of a rule whose function the server calls; where it was not called, the reason. */
 function lookedUpRow({ rule, outcome, message }: LookedUp, ruleset: string, paint: Paint): readonly string[] {
   const name = rule.slice(ruleset.length + 1);
   const words = {
-    holds: [paint.green('✓'), 'asked: it holds'],
-    broken: [paint.red('✗'), `asked: ${message}`],
-    'not given': [paint.dim('–'), `not asked: the settings give no function lookUps.${ruleset}.${name}`],
-    'not asked': [paint.dim('–'), 'not asked: its fields are absent or have other faults'],
+    holds: [paint.green('✓'), 'called: it holds'],
+    broken: [paint.red('✗'), `called: ${message}`],
+    'not given': [paint.dim('–'), `not called: the settings give no function lookUps.${ruleset}.${name}`],
+    'not called': [paint.dim('–'), 'not called: its fields are absent or have other faults'],
   };
-  const [mark = '', said = ''] = words[outcome];
-  return [`  ${mark} ${name}`, said];
+  const [mark = '', text = ''] = words[outcome];
+  return [`  ${mark} ${name}`, text];
 }

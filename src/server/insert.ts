@@ -40,7 +40,7 @@ function placeOf({ of }: Table, indices: Indices): number {
  * Writes a record's rows, each after the one that it belongs to.
  *
  * @param fills who fills what nobody sends, as for `rowsOf`
- * @throws RowRefused with what the engine said as its cause
+ * @throws RowRefused with the engine's error as its cause
  */
 export async function insertRows(
   connection: Connection,

@@ -29,7 +29,7 @@ export async function updateRows(
   const isSameKey = String(own) === String(key);
   const update = new Update(place, isSameKey);
   const within = tablesOf(place.model).filter(({ parent }) => parent?.of === '');
-  // What is gone goes before anything new comes: an entry may move to where its like was.
+  // Removed rows are deleted before new ones are inserted: an entry may take the place of an equal one.
   for (const table of within) await update.prepare(table, [key], rowsIn(before, table), rowsIn(after, table));
   const changed = differing(before, after);
   // What is within a record is part of it: its time of change is that of all of it.

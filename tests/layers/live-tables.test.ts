@@ -112,7 +112,7 @@ describe('addresses', () => {
     assert.deepEqual((await problemOf(mariadbLayer({})))?.code, 'address_missing');
   });
 
-  test('a database that does not answer is told with its address, and without its password', async () => {
+  test('a database that does not answer is reported with its address, and without its password', async () => {
     for (const [layer, scheme] of [
       [postgresqlLayer, 'postgresql'],
       [mariadbLayer, 'mysql'],

@@ -36,7 +36,7 @@ const account = ruleset('account', {
     digest: text({ maxLength: 20, enforcedIn: ['database'] }),
   },
 });
-/** Without a key of its own; what fills the moment of a change, and a value where nothing is said. */
+/** Without a key of its own; a moment that each change sets, and a default. */
 const note = ruleset('note', {
   fields: {
     words: text({ maxLength: 40, optional: true, default: 'nothing' }),

@@ -23,7 +23,7 @@ const MOST_HELD = 300;
  * looks for the shortest input that shows it, and for the mistake that accounts for it.
  *
  * @param asked the rulesets that are told of
- * @param untested rules that the cases leave untested, as they are told of
+ * @param untested the rules that no case accepts, or no case refuses: part of the result
  * @param stop asks to stop: what is under way is finished and undone, and its reason thrown
  * @throws what a layer's `open` throws: ProblemError where it can't be reached
  */

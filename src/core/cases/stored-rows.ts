@@ -41,7 +41,7 @@ export class StoredRows {
     if (known !== undefined) return known;
     const { row } = this.#bases.of(model, seed, 'required');
     const made = withoutRepeats(this.#bases, model, withKey(model, row, seed), this.#takenOf(model), []);
-    // Where no more rows can be told apart, those that there are serve again.
+    // Where no more rows can be told apart, existing ones are used again.
     const other = this.#targets.get(model.ruleset);
     if (other !== undefined && this.#takenOf(model).brokenBy(made).length > 0) {
       this.#bases.crowded.add(model.ruleset);

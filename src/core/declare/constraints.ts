@@ -145,8 +145,8 @@ export function fieldConstraints(
 }
 
 /**
- * The constraints of a field that holds a secret: what they refuse, only the secret can make right. That there is one is
- * said of the secret.
+ * The constraints of a field that holds a secret: they are reported at the secret, as is a
+ * missing stored form.
  */
 function asSecret(own: readonly Constraint[], { path }: Field, secret: Field): readonly Constraint[] {
   return own

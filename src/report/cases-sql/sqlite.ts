@@ -13,7 +13,7 @@ BEGIN;`,
   block: (one, number, quote) => {
     const count = [...new Set(one.tables)].map((table) => `(SELECT count(*) FROM ${table})`).join(' + ');
     const outcome = `CASE WHEN ${count} = before + ${one.own.length} THEN 'accepted' ELSE 'refused' END`;
-    const ok = one.outcome === 'as told' ? '1' : `outcome = ${quote(one.outcome)}`;
+    const ok = one.outcome === 'either' ? '1' : `outcome = ${quote(one.outcome)}`;
     const differs = quote(`${lineOf(one, number, false)} # expected ${one.expects}, but `);
     return [
       'SAVEPOINT echo_rule_case;',

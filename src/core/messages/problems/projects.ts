@@ -110,7 +110,7 @@ export const ofProjects = {
     'Give an account that may create and drop databases (of PostgreSQL, schemas in the database that the address names).',
   ]),
   scratchAlone: entry('scratch_alone', () => [
-    '--scratch says where --strength plants mistakes, and --strength is not asked for.',
+    '--scratch says where --strength plants mistakes, and --strength is missing.',
     'Add --strength, or leave --scratch out.',
   ]),
   recordInvalid: entry('record_invalid', (reason) => [
@@ -151,6 +151,6 @@ export const ofProjects = {
   ]),
   noBase: entry('no_base', (ruleset, broken) => [
     `No valid record of ${ruleset} was found to start from; still broken: ${broken}.`,
-    'echo-rule review tells rules that contradict each other; otherwise a pattern is one that no text can be made for: loosen one of them.',
+    'echo-rule review reports rules that contradict each other; otherwise no text was found for a pattern: loosen one of them.',
   ]),
 } as const satisfies { readonly [name: string]: Make };

@@ -60,7 +60,7 @@ export function unique({ name, table, isKey, within, fields, folds, where, where
 
 /**
  * The condition of an index. The engine takes only what never changes with the session, which it does not believe of a
- * cast from an enum, or from text to a day: what has one is said by a function that is declared to be so. Of the texts
+ * cast from an enum, or from text to a day: an expression with a cast is moved into a function that is declared IMMUTABLE. Of the texts
  * that reach such a cast each has one reading, whatever the session is set to.
  */
 function conditionOf(where: Sql | null, fields: readonly KnownField[], rule: string, table: Table) {

@@ -34,7 +34,7 @@ async function answered(checked, asked, messages) {
   lookUpIn: helper(`/** A function that the server was given to ask. */
 function lookUpIn(how, rule) {
   const asked = how.lookUps !== undefined && Object.hasOwn(how.lookUps, rule) ? how.lookUps[rule] : null;
-  if (typeof asked !== 'function') throw new TypeError('checkAsync was given no function to ask: lookUps: { ' + rule + ' }');
+  if (typeof asked !== 'function') throw new TypeError('checkAsync needs a function: lookUps: { ' + rule + ' }');
   return asked;
 }`),
   isLong: helper(`/** Longer than anybody reads. */
