@@ -15,7 +15,7 @@ type Model = Schema[number];
 export const untestedReasons = {
   storeFills: 'the store fills the field, and nobody sends it',
   serverMakes: 'the server makes the value, and nobody sends it',
-  askedElsewhere: 'it asks a function that the server is given; no case calls it',
+  askedElsewhere: 'the server calls its function; no case does',
   undeclaredDropped: 'keys that are not declared are dropped',
   neverBroken: 'proved: no record breaks it',
   neverKept: 'proved: no record keeps it',
