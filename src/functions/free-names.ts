@@ -1,9 +1,9 @@
 import { type Node, parse } from 'acorn';
 import { analyze } from 'periscopic';
 
-/** Names of ECMAScript that mean the same in every page and server; what reads a clock or draws at random is not among them. */
+/** Names of ECMAScript that every page and server has. Not `globalThis`: what it holds differs between them. */
 const EVERYWHERE = new Set(
-  `undefined NaN Infinity globalThis parseInt parseFloat isNaN isFinite encodeURI encodeURIComponent decodeURI
+  `undefined NaN Infinity parseInt parseFloat isNaN isFinite encodeURI encodeURIComponent decodeURI
   decodeURIComponent Array BigInt Boolean Date Error Intl JSON Map Math Number Object RangeError RegExp Set String Symbol
   TypeError WeakMap WeakSet arguments`.split(/\s+/),
 );

@@ -16,7 +16,7 @@ type Owner = readonly unknown[];
  * @param key the key of the stored record, as it was before
  * @param before the rows of the stored record
  * @param after the rows that it is to have; a column that is not among them stays
- * @throws RowRefused with what the engine said as its cause
+ * @throws RowRefused with the engine's error as its cause
  */
 export async function updateRows(
   place: Place,
@@ -71,7 +71,7 @@ interface Move {
 class Update {
   readonly #place: Place;
   readonly #isSameKey: boolean;
-  /** Rows to be inserted once all that is gone has gone, without the key of the record itself. */
+  /** Rows to insert after all deletions, without the key of the record itself. */
   readonly #added: { readonly row: RowToWrite; readonly owner: Owner }[] = [];
   /** Something within the record has changed. */
   isTouched = false;
