@@ -11,7 +11,7 @@ const halves = { of: (value: number) => value / 2 };
 const functions: readonly (readonly [words: string, code: string | null, holds: (value: number) => boolean])[] = [
   ['its own parameters and names', null, (value) => [value].every((one) => one > Math.floor(0.5))],
   ['a constant of its file', 'function_outside', (value) => value > LIMIT],
-  ['a global of some places only', 'function_outside', (value) => value > Number(globalThis.isFinite)],
+  ['a global of some places only', 'function_outside', (value) => value > Number(globalThis.origin)],
   ['what Node has', 'function_outside', (value) => value > process.pid],
   ['a module that it loads', 'function_outside', (value) => value > Number(import('node:os'))],
   ['no text: it is bound', 'function_unread', ((value: number) => value > halves.of(2)).bind(null)],
