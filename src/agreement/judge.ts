@@ -11,6 +11,7 @@ import {
   type Violation,
 } from '../core/model/index.js';
 import type { Layer } from '../layers/layer.js';
+import { deletionFault } from './judge-deletion.js';
 import type { Answered } from './run.js';
 
 export type MismatchKind = 'verdict' | 'altered' | 'blame' | 'breakdown' | 'residue';
@@ -58,12 +59,19 @@ export function judgeAnswer(
     untold,
   });
   const { expected } = one;
-  const broken = 'refused' in expected && expected.refused.length === 1 ? expected.refused[0]?.rule : undefined;
+  const broken =
+    one.does !== 'delete' && 'refused' in expected && expected.refused.length === 1
+      ? expected.refused[0]?.rule
+      : undefined;
   if ('residue' in answer && answer.residue !== undefined) {
     return difference('residue', broken ?? one.constraint, answer.residue);
   }
   if ('breakdown' in answer)
     return difference('breakdown', broken ?? one.constraint, `breaks down: ${answer.breakdown}`);
+  if (one.does === 'delete') {
+    const fault = deletionFault(one, answer, model, alteredFields);
+    return fault === null ? 'agrees' : difference(fault.kind, one.constraint, fault.reason);
+  }
   if ('accepted' in expected) {
     if ('refused' in answer) return refusesTheAllowed(one, answer.refused, model, difference);
     // Who does not tell what is stored is believed.

@@ -1,6 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
 import { decide } from '../core/meaning/index.js';
-import { type Answer, type Case, enforcers } from '../core/model/index.js';
+import { type Answer, type Case, enforcers, type Operation } from '../core/model/index.js';
 import { type Layer, modelOf, rowFor, type Surroundings } from '../layers/layer.js';
 import { openLayer } from './open-layer.js';
 
@@ -65,6 +65,7 @@ function atInstant(one: Case, instant: string, schema: Schema): Case {
 
 /** A case that is another one than it was, with the verdict that is to be expected now. */
 export function judgedAgain(one: Case, schema: Schema): Case {
+  if (one.does === 'delete') return one;
   const { ruleset, input, wire, does, existing, before, on, clock } = one;
   const store = (of: string) => before.filter((stored) => stored.ruleset === of).map(({ row }) => row);
   const how = { clock, store, existing, partial: does === 'patch' };
@@ -79,6 +80,13 @@ export function judgedAlone(one: Case, schema: Schema): Case {
   return { ...one, before: [], expected: decide(modelOf(ruleset, schema), input, wire, how) };
 }
 
+const notDone: { readonly [O in Operation]: string } = {
+  insert: 'it takes no new records',
+  replace: 'it takes new records only',
+  patch: 'it takes no partial updates',
+  delete: 'it deletes no rows',
+};
+
 /** Why a case is not for a layer, or null where it is. A table takes the other wires' cases as a server hands them on. */
 export function whyNotFor(
   { can, rulesets }: Pick<Layer, 'can' | 'rulesets'>,
@@ -87,8 +95,7 @@ export function whyNotFor(
 ): string | null {
   if (rulesets !== null && !rulesets.includes(one.ruleset)) return `it has nothing for ${one.ruleset}`;
   if (!can.on.includes(one.on)) return 'only the page has what it is about';
-  if (!can.does.includes(one.does))
-    return one.does === 'patch' ? 'it takes no partial updates' : 'it takes new records only';
+  if (!can.does.includes(one.does)) return notDone[one.does];
   const isLookup = modelOf(one.ruleset, schema).constraints.some(
     ({ id, stage }) => id === one.constraint && stage === 'lookup',
   );

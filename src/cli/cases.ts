@@ -3,7 +3,7 @@ import { dirname, relative, resolve } from 'node:path';
 import { caseStatements, isForTable, isWithoutStore, judgedAlone } from '../agreement/index.js';
 import { type CaseSet, caseSetsFor, selected, untestedRules } from '../core/cases/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
-import { type Case, operations } from '../core/model/index.js';
+import { type Case, writes } from '../core/model/index.js';
 import { type EngineName, tableTargets } from '../core/targets/index.js';
 import {
   casesCsv,
@@ -124,7 +124,7 @@ const formats: { readonly [F in CasesOptions['format']]: FormatOf } = {
           target,
         ),
       }),
-      fits: isWithoutStore(schema, (one) => (isByAddress(one) ? ['insert'] : operations)),
+      fits: isWithoutStore(schema, (one) => (isByAddress(one) ? ['insert'] : writes)),
       only: 'what is judged without stored records, off a form or as JSON',
     };
   },

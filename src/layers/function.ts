@@ -5,11 +5,11 @@ import {
   type Answer,
   type Case,
   type Clock,
-  type Operation,
-  operations,
   pointerToPath,
   type Row,
   type Wire,
+  type WriteOperation,
+  writes,
 } from '../core/model/index.js';
 import type { Layer, OpenLayer, Surroundings } from './layer.js';
 import { loadModule } from './module-loader.js';
@@ -33,7 +33,7 @@ export interface FunctionOptions {
    */
   readonly call?: (module: Loaded, input: unknown, wire: Wire, clock: Clock, write: Write) => unknown;
   /** What it does with records: all three where `call` is not given, otherwise it takes new ones unless told. */
-  readonly does?: readonly Operation[];
+  readonly does?: readonly WriteOperation[];
   /** Reads the result; the compiled modules' own form if not given. */
   readonly answer?: (result: unknown) => FunctionAnswer;
   /** The wires it takes. */
@@ -50,7 +50,7 @@ export interface FunctionOptions {
 export function functionLayer(options: FunctionOptions = {}): Layer {
   const wires = options.wires ?? ['form', 'json'];
   const store = options.store !== undefined;
-  const own = options.call === undefined ? operations : (['insert'] as const);
+  const own = options.call === undefined ? writes : (['insert'] as const);
   return {
     kind: 'function',
     target: 'javascript',

@@ -53,6 +53,8 @@ export interface Layer {
  * null where it would hand on nothing. The server does not know the stored rows.
  */
 export function rowFor(one: Case, schema: Schema): { readonly [name: string]: unknown } | null {
+  // Of a deletion, the record that refers to the deleted row.
+  if (one.does === 'delete') return one.existing;
   if (one.wire === 'row') return one.input as Row;
   const { clock, existing, does } = one;
   const how = { clock, existing, partial: does === 'patch' };

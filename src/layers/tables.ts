@@ -10,6 +10,7 @@ import { finding, type Inserted, insertRows, RowRefused, readAgain } from '../se
 import { readRows, storedRecord } from '../server/read-records.js';
 import { NoRows, type RowToWrite, recordFrom, rowsOf } from '../server/rows.js';
 import { byBefore } from './by-before.js';
+import { deleted } from './deleted.js';
 import { filledIn } from './filled.js';
 import { GivenKeys } from './given-keys.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
@@ -217,6 +218,8 @@ async function answerAlone(
   await connection.run('SAVEPOINT probe');
   try {
     const before = await engine.count(model.table);
+    if (attempt.case.does === 'delete')
+      return await deleted(connection, schema, attempt.case, attempt.row, keys, known.filled);
     if (attempt.case.does !== 'insert') return await answerUpdate(engine, schema, known, attempt, keys);
     const outcome = await insertRows(connection, attempt.row)
       .then(async (inserted): Promise<Outcome> => ({ inserted: await readAgain(connection, inserted) }))

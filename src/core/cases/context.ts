@@ -7,6 +7,7 @@ import {
   type Path,
   type Row,
   type Value,
+  type Verdict,
   valueAt,
   type Wire,
   wires,
@@ -63,6 +64,8 @@ export interface Draft {
   readonly before?: readonly Stored[];
   readonly does?: Exclude<Operation, 'insert'>;
   readonly existing?: Row;
+  /** The verdict to expect, where it is not the one over what is sent. */
+  readonly expected?: Verdict;
 }
 
 /** One coverage criterion: the inputs that it asks for. */

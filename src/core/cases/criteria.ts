@@ -2,6 +2,7 @@ import { characters } from './characters.js';
 import { columns } from './columns.js';
 import type { Criterion } from './context.js';
 import { decisions } from './decisions.js';
+import { deletions } from './deletions.js';
 import { edges } from './edges.js';
 import { itemRules } from './item-rules.js';
 import { keys } from './keys.js';
@@ -34,6 +35,7 @@ export const criteria: { readonly [name: string]: Criterion } = {
   patterns,
   uniqueness,
   references,
+  deletions,
   updates,
   'white space': whiteSpaces,
   spellings,

@@ -46,6 +46,6 @@ export function finished(
     before,
     existing,
     input,
-    expected: decide(input, wire, { store, clock, partial: does === 'patch', existing }),
+    expected: draft.expected ?? decide(input, wire, { store, clock, partial: does === 'patch', existing }),
   };
 }

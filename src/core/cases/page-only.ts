@@ -8,7 +8,17 @@ import { criteria } from './criteria.js';
 type Model = Schema[number];
 
 /** The criteria that look at stored rows or at other wires; all others look at one record as a form sends it. */
-const ofServers = ['whole', 'pairs of limits', 'uniqueness', 'references', 'updates', 'columns', 'keys', 'together'];
+const ofServers = [
+  'whole',
+  'pairs of limits',
+  'uniqueness',
+  'references',
+  'deletions',
+  'updates',
+  'columns',
+  'keys',
+  'together',
+];
 const onForms = Object.entries(criteria).filter(([name]) => !ofServers.includes(name));
 
 /** Whatever only the page has, as though the server had it too; null where there is nothing of the kind. */

@@ -25,7 +25,7 @@ export function isStorable(schema: Schema, rows: readonly Stored[]): boolean {
 }
 
 /** What a row refers to: rulesets and keys. */
-function namedBy(row: Row, model: Schema[number]): readonly (readonly [to: string, key: Value])[] {
+export function namedBy(row: Row, model: Schema[number]): readonly (readonly [to: string, key: Value])[] {
   return allFields(model).flatMap((field) => {
     const target = targetOf(field);
     if (target === null) return [];

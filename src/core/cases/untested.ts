@@ -58,11 +58,15 @@ function untestedOf(model: Model, set: CaseSet, languages: Languages): readonly 
   const { cases } = set;
   const accepting = new Set<string>();
   const refusing = new Set<string>();
-  for (const { constraint, expected } of cases) {
+  for (const { constraint, expected, does } of cases) {
+    // A deletion shows what the reference does then, and not that it must lead somewhere.
+    if (does === 'delete') continue;
     if ('accepted' in expected) accepting.add(constraint);
     else for (const { rule } of expected.refused) refusing.add(rule);
   }
-  const accepted = cases.flatMap(({ expected }) => ('accepted' in expected ? [expected.accepted] : []));
+  const accepted = cases.flatMap(({ expected, does }) =>
+    'accepted' in expected && does !== 'delete' ? [expected.accepted] : [],
+  );
   const page = asOnPage(model) ?? model;
   const whyNot = new WhyNot(page, set, new Reasoner(page, languages));
   return model.constraints.flatMap((rule): readonly UntestedRule[] => {

@@ -23,6 +23,7 @@ import {
   type Wish,
 } from '../reason/index.js';
 import { type EngineName, type TargetName, tableTargets } from '../targets/index.js';
+import { changesOf, movedIn } from './changes.js';
 import type { Mutant } from './mistake.js';
 import { valued } from './places.js';
 
@@ -69,6 +70,7 @@ export class Equivalence {
       : null;
     if (implied !== null) return implied;
     if ('text' in plant) return this.#ofTexts(plant.matters, mutant.constraint);
+    if (mutant.mistake === 'reference action changed') return this.#ofDeletion(mutant.constraint);
     const moved = movedIn(this.#model, plant.model);
     if (moved !== undefined) return this.#ofNeverBroken(moved);
     const isOneLine = mutant.constraint.endsWith('.lines') && this.#isCollapsed(mutant.constraint);
@@ -106,6 +108,17 @@ export class Equivalence {
       const pattern: Pattern = { source: kept === 'lower' ? '[^A-Z]*' : '[^a-z]*', flags: 'u' };
       return [{ ...one, predicate: { op: 'matches', of: fieldTerm(field.path), pattern } }];
     });
+  }
+
+  /** What happens when a target is deleted makes no difference, where no record refers to one. */
+  #ofDeletion(id: string): Likeness {
+    const rule = this.#model.constraints.find((one) => one.id === id);
+    if (rule?.predicate.op !== 'refersTo' || rule.predicate.of.includes('[]'))
+      return { is: 'undecided', why: 'what is in lists is not reasoned about' };
+    const own = this.#model.constraints.filter(({ predicate }) => !isLookup(predicate));
+    const found = this.#reasoner.decide(own, { predicate: { op: 'given', of: rule.predicate.of }, is: 'true' });
+    if (found.is === 'impossible') return { is: 'equivalent', why: 'no record has the reference' };
+    return found.is === 'possible' ? { is: 'different' } : found;
   }
 
   /** Where a message stands makes no difference, if the rule is never broken. */
@@ -270,20 +283,4 @@ export class Equivalence {
       throw error;
     }
   }
-}
-
-/** The rule whose message stands at another field. */
-function movedIn(before: Model, after: Model): Constraint | undefined {
-  const places = new Map(after.constraints.map(({ id, blame }) => [id, blame]));
-  return before.constraints.find(({ id, blame }) => places.has(id) && places.get(id) !== blame);
-}
-
-/** The constraints whose predicates differ, with what they are instead; null where only canonical forms do. */
-function changesOf(before: Model, after: Model): readonly (readonly [Constraint, Predicate | null])[] | null {
-  const changed = before.constraints.flatMap((one): readonly (readonly [Constraint, Predicate | null])[] => {
-    const other = after.constraints.find(({ id }) => id === one.id);
-    if (other === undefined) return [[one, null]];
-    return JSON.stringify(other.predicate) === JSON.stringify(one.predicate) ? [] : [[one, other.predicate]];
-  });
-  return changed.length === 0 ? null : changed;
 }

@@ -1,5 +1,5 @@
 export { utf8Length } from './bytes.js';
-export { type Case, type Operation, operations } from './case.js';
+export { type Case, type DeletedRow, type Operation, operations, type WriteOperation, writes } from './case.js';
 export {
   allFields,
   type Constraint,

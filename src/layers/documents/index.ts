@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { ProblemError, problems } from '../../core/messages/index.js';
-import { type Answer, type Case, operations, type Row } from '../../core/model/index.js';
+import { type Answer, type Case, type Row, writes } from '../../core/model/index.js';
 import { madeOf, NoRows } from '../../server/rows.js';
 import { type Layer, modelOf, type OpenLayer, rowFor, type Surroundings } from '../layer.js';
 import { documentOf, readAgain } from './document.js';
@@ -22,7 +22,7 @@ export function documentLayer({ schemas }: DocumentOptions = {}): Layer {
     kind: 'documents',
     target: 'json-schema',
     rulesets: schemas === undefined ? null : Object.keys(schemas),
-    can: { store: false, allViolations: false, wires: ['row'], does: operations, on: ['server'], convertsFirst: false },
+    can: { store: false, allViolations: false, wires: ['row'], does: writes, on: ['server'], convertsFirst: false },
     open: async (surroundings) => open(schemas, surroundings),
   };
 }

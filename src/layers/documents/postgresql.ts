@@ -1,5 +1,5 @@
 import { ProblemError, problems } from '../../core/messages/index.js';
-import { type Answer, type Blame, type Case, operations, type Row } from '../../core/model/index.js';
+import { type Answer, type Blame, type Case, type Row, writes } from '../../core/model/index.js';
 import { documentIndex, documentTable, quoteName } from '../../core/targets/index.js';
 import { type Connection, connectionOf } from '../../server/connections/index.js';
 import { blamesFrom, type Names, namesOf } from '../../server/database-errors/index.js';
@@ -30,7 +30,7 @@ export function postgresqlDocumentLayer(options: PostgresqlDocumentOptions = {})
     target: 'postgresql-documents',
     rulesets: options.rulesets ?? null,
     holdsRows: isLive(options),
-    can: { store: true, allViolations: false, wires: ['row'], does: operations, on: ['server'], convertsFirst: true },
+    can: { store: true, allViolations: false, wires: ['row'], does: writes, on: ['server'], convertsFirst: true },
     open: (surroundings) => open(options, surroundings),
   };
 }

@@ -1,4 +1,4 @@
-import type { Case, Operation } from '../../core/model/index.js';
+import type { Case, WriteOperation } from '../../core/model/index.js';
 import type { FunctionAnswer } from '../function.js';
 
 /** Where the records of one ruleset are; a name in braces is a field of the record, as in RFC 6570. */
@@ -45,7 +45,7 @@ export interface HttpOptions {
   /** How records travel; JSON unless told. */
   readonly wires?: readonly ('json' | 'form')[];
   /** What it does with records: takes new ones unless told. The other two need the address of a stored record. */
-  readonly does?: readonly Operation[];
+  readonly does?: readonly WriteOperation[];
   /** Sent with every request; variables of the environment as `${NAME}`. */
   readonly headers?: { readonly [name: string]: string };
   /** How a refusal is read: a problem document (RFC 9457) with its violations unless told. */

@@ -2,7 +2,7 @@ import { isTextual } from '../../kinds/index.js';
 import { type Comparator, fieldAt, type Predicate } from '../../model/index.js';
 import { mentions } from '../../operators/index.js';
 import type { Rewriting } from '../mistake.js';
-import { withPredicate } from '../remodel.js';
+import { withField, withPredicate } from '../remodel.js';
 
 /** Nothing keeps records apart. */
 export const uniqueDropped: Rewriting = (model) =>
@@ -78,3 +78,24 @@ export const referenceDropped: Rewriting = (model) =>
   model.constraints
     .filter(({ predicate }) => predicate.op === 'refersTo')
     .map(({ id }) => ({ model: withPredicate(model, id, null), words: 'the target need not exist', constraint: id }));
+
+const actions = {
+  refuse: 'deleting the target is refused',
+  cascade: 'deleting the target deletes what refers to it',
+  clear: 'deleting the target clears the reference',
+} as const;
+
+/** What a reference does when its target is deleted is another than declared. */
+export const referenceActionChanged: Rewriting = (model) =>
+  model.constraints.flatMap(({ id, predicate }) => {
+    if (predicate.op !== 'refersTo') return [];
+    const { facets, optional } = fieldAt(model, predicate.of);
+    const others = Object.entries(actions).filter(
+      ([action]) => action !== (facets.onDelete ?? 'refuse') && (optional || action !== 'clear'),
+    );
+    return others.map(([onDelete, words]) => ({
+      model: withField(model, predicate.of, (field) => ({ ...field, facets: { ...field.facets, onDelete } })),
+      words,
+      constraint: id,
+    }));
+  });
