@@ -11,6 +11,7 @@ import type { RowToWrite } from '../server/rows.js';
 import type { GivenKeys } from './given-keys.js';
 import { modelOf } from './layer.js';
 import { messageOf } from './message-of.js';
+import { heldByServer } from './updated.js';
 
 /**
  * Stores the record of a case, deletes the row that it refers to, and reads what is left of the record.
@@ -48,7 +49,8 @@ export async function deleted(
   }
   const [found] = await readRows(connection, model, place.whereKey(1), [own]);
   if (found === undefined) return { accepted: {} };
-  return { accepted: keys.fromTable(model, storedRecord(model, schema, connection, found)) };
+  const left = { ...storedRecord(model, schema, connection, found), ...heldByServer(model, one.existing ?? {}) };
+  return { accepted: keys.fromTable(model, left) };
 
   /** The key of the deleted row as its table has it, which may be one that the table gave. */
   function keyInTable(): unknown {

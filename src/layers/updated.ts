@@ -44,12 +44,17 @@ export async function updated(
     const own = row.columns.find(({ name }) => name === keyName)?.value ?? key;
     const [found] = await readRows(connection, model, place.whereKey(1), [own]);
     if (found === undefined) return { record: {} };
-    // What only the server has is in no column: it is what the server hands on.
-    const elsewhere = Object.values(model.fields).filter(({ enforcedIn }) => !enforcedIn.includes('database'));
-    const beside = elsewhere.filter(({ name }) => Object.hasOwn(handed, name)).map(({ name }) => [name, handed[name]]);
-    const record = { ...storedRecord(model, schema, connection, found), ...Object.fromEntries(beside) };
+    const record = { ...storedRecord(model, schema, connection, found), ...heldByServer(model, handed) };
     return { record: keys.fromTable(model, record) };
   } catch (error) {
     return error instanceof RowRefused ? { error: error.cause, row: error.row } : { error, row };
   }
+}
+
+/** What only the server has of a record: it is in no column, and is what the server hands on. */
+export function heldByServer({ fields }: Schema[number], handed: { readonly [name: string]: unknown }): Row {
+  const elsewhere = Object.values(fields).filter(
+    ({ enforcedIn, name }) => !enforcedIn.includes('database') && Object.hasOwn(handed, name),
+  );
+  return Object.fromEntries(elsewhere.map(({ name }) => [name, handed[name] as Row[string]]));
 }

@@ -9,6 +9,7 @@ import {
   type Path,
   pointerToPath,
   type Row,
+  secretIn,
   type Value,
 } from '../core/model/index.js';
 import { mentionsOf } from '../core/operators/index.js';
@@ -67,7 +68,8 @@ export async function rowsOf(
   const columnsAmong = (fields: Model['fields'], values: Raw, within: unknown = undefined): RowToWrite['columns'] =>
     stored(fields).flatMap((field) => {
       if (Object.hasOwn(made, field.path)) return [bind(field, made[field.path])];
-      if (fills === 'record' && field.generated !== null && Object.hasOwn(values, field.name))
+      const isGiven = fills === 'record' && field.generated !== null;
+      if ((isGiven || secretIn(field.path, model.fields) !== undefined) && Object.hasOwn(values, field.name))
         return [bind(field, values[field.name])];
       if (!isSent(field) || isTable(field) || !(within !== undefined || Object.hasOwn(values, field.name))) return [];
       if (fills === 'nobody' && within !== null && !Object.hasOwn(values, field.name)) return [];
@@ -90,6 +92,8 @@ export async function rowsOf(
       }
       if (value === null || value === undefined) return [];
       if (field.item === null) {
+        // An optional record with nothing in it is absent.
+        if (field.optional && isEmpty(value)) return [];
         return [row(field.path, field.fields ?? {}, asRecord(value, field.path), indices)];
       }
       return asList(value, field.path).map((item, at) => itemRow(field, item, new Map([...indices, [field.path, at]])));
@@ -125,14 +129,16 @@ function asList(value: unknown, path: Path): readonly unknown[] {
 }
 
 /**
- * What the server makes of a record: derived fields, and secrets as they are stored.
+ * What the server makes of a record: derived fields, and secrets as they are stored, unless the record has the stored form
+ * itself.
  *
  * @throws NoRows where a value that something is worked out from is none of its kind
  */
 export async function madeOf(model: Model, record: Raw): Promise<Row> {
   const fields = Object.values(model.fields);
   const made = fields.filter(
-    (field) => field.derivation !== null || fields.some(({ storedAs }) => storedAs === field.name),
+    ({ name, derivation }) =>
+      derivation !== null || (!Object.hasOwn(record, name) && fields.some(({ storedAs }) => storedAs === name)),
   );
   if (made.length === 0) return {};
   // What only a page has, no server works anything out from.

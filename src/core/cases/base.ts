@@ -50,6 +50,11 @@ export class Bases {
     this.#rows = new StoredRows(this);
   }
 
+  /** Beside the same stored rows, those of another schema. */
+  over(schema: Schema): Bases {
+    return new Bases(schema, this.#beside);
+  }
+
   /** The rows of a ruleset that are stored already. */
   beside(ruleset: string): readonly Row[] {
     return this.#beside.get(ruleset) ?? [];

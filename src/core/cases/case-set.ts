@@ -15,6 +15,7 @@ import { finished, storeOf } from './finished.js';
 import { Fresh } from './fresh.js';
 import { asOnPage, pageCriteria, pageEntries, withoutPageRules } from './page-only.js';
 import { isStorable } from './storable.js';
+import { storedFormCriteria, withoutStoredForms, withStoredForms } from './stored-forms.js';
 import { withoutRepeats } from './stored-rows.js';
 import { Taken } from './taken.js';
 import { witnesses } from './witnesses.js';
@@ -73,11 +74,28 @@ export function caseSetFor(model: Schema[number], schema: Schema, bases = new Ba
       ...usual,
       ...onServer.cases({ witnesses: () => witnesses(context, broken) }),
       ...(page === null ? [] : new Writing(page, 'client', {}, contents).cases(pageCriteria(model))),
+      ...storedFormCases(model, bases, leftOut),
     ],
     leftOut,
     crowded: onServer.crowded,
     crowdedTargets: bases.crowded,
   };
+}
+
+/** The cases of what tables hold in the place of secrets. */
+function storedFormCases(model: Schema[number], bases: Bases, leftOut: Map<string, number>): readonly Case[] {
+  const written = withStoredForms(model);
+  if (written === null) return [];
+  const withWritten = bases.over(bases.schema.map((one) => (one === model ? written : one)));
+  try {
+    return new Writing(contextFor(written, withWritten, leftOut), 'server', {}, new Contents())
+      .cases(storedFormCriteria(model))
+      .map((one) => withoutStoredForms(one, model));
+  } catch (error) {
+    if (problemsOf(error)?.some(({ code }) => code === 'no_base') !== true) throw error;
+    // No stored form was found that keeps every rule of its own.
+    return [];
+  }
 }
 
 /** A ruleset as its page has it; null where the server has all of it. */

@@ -7,6 +7,7 @@ import { Languages, Reasoner } from '../reason/index.js';
 import type { CaseSet } from './case-set.js';
 import { caseClock } from './clock.js';
 import { asOnPage } from './page-only.js';
+import { storedFormsIn } from './stored-forms.js';
 import { concerned } from './unique-conditions.js';
 
 type Model = Schema[number];
@@ -64,8 +65,10 @@ function untestedOf(model: Model, set: CaseSet, languages: Languages): readonly 
     if ('accepted' in expected) accepting.add(constraint);
     else for (const { rule } of expected.refused) refusing.add(rule);
   }
-  const accepted = cases.flatMap(({ expected, does }) =>
-    'accepted' in expected && does !== 'delete' ? [expected.accepted] : [],
+  const accepted = cases.flatMap((one) =>
+    'accepted' in one.expected && one.does !== 'delete'
+      ? [{ ...one.expected.accepted, ...storedFormsIn(one, model) }]
+      : [],
   );
   const page = asOnPage(model) ?? model;
   const whyNot = new WhyNot(page, set, new Reasoner(page, languages));

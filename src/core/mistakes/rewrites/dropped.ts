@@ -1,3 +1,4 @@
+import { fieldAt, secretIn } from '../../model/index.js';
 import type { Rewriting } from '../mistake.js';
 import { facetsNamed, idOf, listed, namedRules, valued } from '../places.js';
 import { withFacets, withField, withPredicate } from '../remodel.js';
@@ -76,3 +77,14 @@ export const requiredAdded: Rewriting = (model) =>
         { model: { ...tight, constraints }, words: 'a value is asked for that need not be given', constraint: type.id },
       ];
     });
+
+/** What the tables hold in the place of a secret is not checked. */
+export const storedFormUnchecked: Rewriting = (model) =>
+  model.constraints.flatMap(({ id, owner, facet, predicate }) => {
+    if (!facet || predicate.op === 'typed' || secretIn(owner, model.fields) === undefined) return [];
+    const name = id.slice(id.lastIndexOf('.') + 1);
+    const loose = Object.hasOwn(fieldAt(model, owner).facets, name)
+      ? withFacets(model, owner, { [name]: undefined })
+      : withPredicate(model, id, null);
+    return [{ model: loose, words: `nothing checks ${name} of what is stored`, constraint: id }];
+  });
