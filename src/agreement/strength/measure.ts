@@ -1,5 +1,5 @@
 import { Bases } from '../../core/cases/base.js';
-import { caseSetFor } from '../../core/cases/index.js';
+import { type CaseSet, caseSetFor } from '../../core/cases/index.js';
 import type { Schema } from '../../core/declare/index.js';
 import { problemsOf } from '../../core/messages/index.js';
 import { Equivalence, type Likeness, type Mutant, mutantsOf } from '../../core/mistakes/index.js';
@@ -19,6 +19,10 @@ export interface Measuring {
   readonly progress?: Progress;
   /** Asks to stop: what was planted is removed, and its reason thrown. */
   readonly stop?: AbortSignal | null;
+  /** The cases of the rulesets, where they are there already. */
+  readonly sets?: readonly CaseSet[];
+  /** So many mistakes are planted in each layer of a ruleset, spread over all that there are. */
+  readonly most?: number;
   /** Gives all cases to mutants that are proved to make no difference, too: a case that tells one apart is unsound. */
   readonly triesProofs?: boolean;
 }
@@ -31,14 +35,15 @@ const FIRST = 60;
  * not tell is proved to make no difference, left undecided with the reason, or a survivor.
  */
 export async function measureStrength(asked: Schema, schema: Schema, measuring: Measuring): Promise<Strength> {
-  const { scratches, leftOut = [], progress = () => {}, stop = null, triesProofs = false } = measuring;
+  const { scratches, leftOut = [], progress = () => {}, stop = null, triesProofs = false, sets = [] } = measuring;
+  const { most = Number.POSITIVE_INFINITY } = measuring;
   const bases = new Bases(schema);
   const ledger = ledgerOf(schema);
   const mutants: MutantOutcome[] = [];
   const unsound: string[] = [];
   let count = 0;
   for (const model of asked) {
-    const { cases } = caseSetFor(model, schema, bases);
+    const { cases } = sets.find(({ ruleset }) => ruleset === model.ruleset) ?? caseSetFor(model, schema, bases);
     count += cases.length;
     const equivalence = new Equivalence(model, schema, ledger);
     const benches = [
@@ -54,6 +59,7 @@ export async function measureStrength(asked: Schema, schema: Schema, measuring: 
         progress,
         stop,
         triesProofs,
+        most,
       });
       mutants.push(...found.mutants);
       unsound.push(...found.unsound);
@@ -77,6 +83,7 @@ interface Surrounding {
   readonly progress: Progress;
   readonly stop: AbortSignal | null;
   readonly triesProofs: boolean;
+  readonly most: number;
 }
 
 async function measureBench(
@@ -84,7 +91,7 @@ async function measureBench(
   model: Schema[number],
   schema: Schema,
   all: readonly Case[],
-  { equivalence, ledger, progress, stop, triesProofs }: Surrounding,
+  { equivalence, ledger, progress, stop, triesProofs, most }: Surrounding,
 ): Promise<{ readonly mutants: readonly MutantOutcome[]; readonly unsound: readonly string[] }> {
   const { name, layer, text } = bench;
   const fidelities = fidelitiesOf(layer as Layer, ledger);
@@ -98,7 +105,10 @@ async function measureBench(
     await sound.close();
   }
   const cases = applicable.filter(({ id }) => !unsound.has(id));
-  const planted = mutantsOf(model, [name], ledger, () => text);
+  const planted = spread(
+    mutantsOf(model, [name], ledger, () => text),
+    most,
+  );
   const outcomes: MutantOutcome[] = [];
   const seen = new Set([withoutMarks(text)]);
   for (const [at, mutant] of planted.entries()) {
@@ -121,6 +131,12 @@ async function measureBench(
     }
   }
   return { mutants: outcomes, unsound: [...unsound].map((id) => `${name}: ${id}`) };
+}
+
+/** So many of a list, as far apart as there are more. */
+function spread<T>(list: readonly T[], most: number): readonly T[] {
+  const step = Math.max(list.length / most, 1);
+  return list.filter((_, at) => Math.floor(at / step) !== Math.floor((at - 1) / step));
 }
 
 /** Holds answers against what is expected. */

@@ -2,6 +2,7 @@ import { type Constraint, listsOf, type Predicate, type Row, valueAt } from '../
 import { isLookup, mentions, type Truth } from '../operators/index.js';
 import type { Wish } from '../reason/index.js';
 import { applied, brokenRules, type Context, type Criterion, changed } from './context.js';
+import { partsShown } from './parts.js';
 import { combinations } from './rules.js';
 import { comesTo, conditionsOf, truthsOf } from './sides.js';
 
@@ -20,15 +21,16 @@ export interface Pair {
  * it alone is true in one and false in the other, and the rule kept in one and broken in the other.
  */
 export const decisions: Criterion = (context) =>
-  compoundRules(context).flatMap((rule) =>
-    decidingPairs(context, rule).flatMap(({ condition, holds, fails }) => {
+  compoundRules(context).flatMap((rule) => [
+    ...decidingPairs(context, rule).flatMap(({ condition, holds, fails }) => {
       const number = `condition ${condition + 1} of ${conditionsOf(rule.predicate).length}`;
       return [
         ...changed(context, holds, { constraint: rule.id, reason: `${number} is true, and decides` }),
         ...changed(context, fails, { constraint: rule.id, reason: `${number} is false, and decides` }),
       ];
     }),
-  );
+    ...partsShown(context, rule),
+  ]);
 
 /** The named rules over plain fields that are built from several conditions. */
 export function compoundRules({ model }: Context): readonly Constraint[] {

@@ -1,4 +1,5 @@
 import { isTextual, isTrimmed } from '../kinds/index.js';
+import { uniqueKeysOf } from '../meaning/index.js';
 import {
   type Constraint,
   fieldAt,
@@ -44,7 +45,8 @@ function repeats(whole: Context, constraint: Constraint, predicate: PredicateOf<
   const of = [...new Set(predicate.of.flatMap((path) => sourcesOf(path, whole.model)))];
   const given = givenIn(whole, of);
   const { among, fold } = predicate;
-  if (among === null) return around(given, constraint.id, of, fold, given.base, []);
+  if (among === null)
+    return [...around(given, constraint.id, of, fold, given.base, []), ...byItself(given, constraint, of, [])];
   const { met, others } = conditionRows(given, constraint, among, of);
   if (met === null) return [];
   // What the condition is about must be the same in both, or one of them is not among those that differ.
@@ -52,8 +54,53 @@ function repeats(whole: Context, constraint: Constraint, predicate: PredicateOf<
   const holding = { ...given, base: met };
   return [
     ...around(holding, constraint.id, of, fold, met, about),
+    ...byItself(holding, constraint, of, about),
     ...others.flatMap((row) => besideTheCondition(holding, constraint.id, of, about, row)),
   ];
+}
+
+/** Texts of which nothing is left in a derived one, such as a slug. */
+const SIGNS = ['!', '-', '.', '?', '/'];
+
+/**
+ * A repeat that no other rule refuses, where another unique rule is over what is derived from the same fields: with a text
+ * from which nothing is derived.
+ */
+function byItself(
+  context: Context,
+  { id, predicate }: Constraint,
+  of: readonly Path[],
+  about: readonly Path[],
+): readonly Draft[] {
+  const { model, base } = context;
+  const others = model.constraints.flatMap((one) => {
+    const isOther =
+      one.predicate.op === 'unique' && one.id !== id && one.predicate.of.every((path) => listsOf(path).length === 0);
+    if (one.predicate.op !== 'unique' || !isOther) return [];
+    const sources = one.predicate.of.flatMap((path) => sourcesOf(path, model));
+    return sources.every((path) => of.includes(path)) ? [one.predicate] : [];
+  });
+  if (others.length === 0 || predicate.op !== 'unique') return [];
+  for (const path of of.filter((one) => isTextual(fieldAt(model, one)))) {
+    for (const sign of SIGNS) {
+      const text = sign.repeat(Math.max(Number(fieldAt(model, path).facets.minLength ?? 1), 1));
+      const row = context.settle(withValue(base, path, text), [...of, ...about], id);
+      const isApart = others.every((other) => uniqueKeysOf(model, row, other).length === 0);
+      if (!isApart || uniqueKeysOf(model, row, predicate).length === 0 || brokenRules(context, row).length > 0)
+        continue;
+      const twin = twinOf(context, row, of, row, about);
+      const before = [...withTargets(context, [row, twin]), { ruleset: model.ruleset, row: twin }];
+      const reason = 'the same values as a stored record, which no other rule refuses';
+      return (['json', 'row'] as const).map((wire) => ({
+        constraint: id,
+        reason,
+        wire,
+        input: carried(context, row, wire),
+        before,
+      }));
+    }
+  }
+  return [];
 }
 
 /** A record for which the condition does not hold, as the one that is sent, the one that is stored, and both. */

@@ -9,7 +9,6 @@ import {
   type Path,
   type Pattern,
   type Predicate,
-  type PredicateOf,
 } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import {
@@ -24,24 +23,21 @@ import {
 } from '../reason/index.js';
 import { type EngineName, type TargetName, tableTargets } from '../targets/index.js';
 import { changesOf, movedIn } from './changes.js';
-import type { Mutant } from './mistake.js';
+import type { Likeness, Mutant } from './mistake.js';
 import { valued } from './places.js';
+import { isOverSame, likenessOfConditions } from './unique-conditions.js';
 
 type Model = Schema[number];
 
 /** What slugs are made of. */
 const SLUG: Pattern = { source: '[0-9a-z\\-]*', flags: 'u' };
 
-/** Whether a mutant that no case tells apart does the same as what it was made from. */
-export type Likeness =
-  | { readonly is: 'equivalent'; readonly why: string }
-  | { readonly is: 'different' }
-  | { readonly is: 'undecided'; readonly why: string };
-
 /** The rules beside a changed one: those that the layer holds, and all of them. */
 interface Others {
   readonly held: readonly Constraint[];
   readonly all: readonly Constraint[];
+  /** The look-ups that are told first, where a layer tells no more than one broken rule. */
+  readonly lookUps: readonly Constraint[];
 }
 
 /** Decides whether mutants of one ruleset differ from it at all. */
@@ -85,14 +81,17 @@ export class Equivalence {
       const forms = Object.hasOwn(tableTargets, layer) ? [] : this.#letterCases();
       const held = [...beside.filter((one) => layer !== 'store' && this.#isHeld(one, layer)), ...forms];
       const all = [...beside, ...forms];
-      const likeness = this.#ofPredicates(before, after, { held, all });
+      const lookUps = tellsAll
+        ? []
+        : this.#model.constraints.filter((one) => one.id !== before.id && isLookup(one.predicate));
+      const likeness = this.#ofPredicates(before, after, { held, all, lookUps });
       if (likeness.is === 'equivalent') continue;
       // A type such as that of UUIDs refuses most of what is none, and reads some of it as one: which, is not known.
       const altering = beside.filter((one) => this.#isAltered(one, layer));
       const isBehind =
         likeness.is === 'different' &&
         altering.length > 0 &&
-        this.#ofPredicates(before, after, { held: [...held, ...altering], all }).is === 'equivalent';
+        this.#ofPredicates(before, after, { held: [...held, ...altering], all, lookUps }).is === 'equivalent';
       return isBehind ? { is: 'undecided', why: "what its column's type makes of it is not reasoned about" } : likeness;
     }
     return { is: 'equivalent', why: 'no record breaks one and keeps the other' };
@@ -162,7 +161,7 @@ export class Equivalence {
 
   /** No record tells the two predicates apart, among those that keep the others. */
   #ofPredicates(before: Constraint, after: Predicate | null, others: Others): Likeness {
-    if (isLookup(before.predicate)) return this.#ofLookUp(before.predicate, after);
+    if (isLookup(before.predicate)) return this.#ofLookUp(before.predicate, after, others);
     if (before.predicate.op === 'canonical' || before.predicate.op === 'typed')
       return this.#ofCanonical(before.id, null);
     const wishes: readonly (readonly [Wish, readonly Constraint[]])[] =
@@ -193,10 +192,15 @@ export class Equivalence {
   }
 
   /** Folding makes no difference where no text has letters of both cases to be folded. */
-  #ofLookUp(before: Predicate, after: Predicate | null): Likeness {
+  #ofLookUp(before: Predicate, after: Predicate | null, beside: Others): Likeness {
     const undecided: Likeness = { is: 'undecided', why: 'look-ups are not reasoned about' };
     if (before.op !== 'unique' || after?.op !== 'unique' || before.of.join() !== after.of.join()) return undecided;
-    if (JSON.stringify(before.among) !== JSON.stringify(after.among)) return this.#ofConditions(before, after);
+    if (JSON.stringify(before.among) !== JSON.stringify(after.among)) {
+      const likeness = likenessOfConditions(before, after, this.#model, this.#reasoner);
+      const isBehind =
+        likeness.is === 'different' && beside.lookUps.some((one) => isOverSame(one, before, this.#model));
+      return isBehind ? { is: 'undecided', why: 'another rule refuses most repeats of the same fields' } : likeness;
+    }
     const letters: Pattern = { source: `[\\s\\S]*[A-Za-z][\\s\\S]*`, flags: 'u' };
     const others = before.of.filter((path) => {
       const field = valued(this.#model).find((one) => one.path === path);
@@ -204,28 +208,6 @@ export class Equivalence {
     });
     const fields = valued(this.#model).filter(({ path }) => others.includes(path));
     return this.#noneFits(fields, letters);
-  }
-
-  /** No record is one that the rule is about with one condition, and not with the other. */
-  #ofConditions(before: PredicateOf<'unique'>, after: PredicateOf<'unique'>): Likeness {
-    const own = this.#model.constraints.filter(({ predicate }) => !isLookup(predicate));
-    const given: readonly Predicate[] = before.of.map((of) => ({ op: 'given', of }));
-    const about = ({ among }: PredicateOf<'unique'>): Wish => ({
-      predicate: { op: 'and', all: among === null ? given : [among, ...given] },
-      is: 'true',
-    });
-    const isNot = ({ among }: PredicateOf<'unique'>): readonly Wish[] =>
-      among === null ? [] : (['false', 'unknown'] as const).map((is) => ({ predicate: among, is }));
-    const wishes = [
-      ...isNot(after).map((not): Wish => ({ together: [about(before), not] })),
-      ...isNot(before).map((not): Wish => ({ together: [about(after), not] })),
-    ];
-    for (const wish of wishes) {
-      const found = this.#reasoner.decide(own, wish);
-      if (found.is === 'possible') return { is: 'different' };
-      if (found.is === 'undecided') return found;
-    }
-    return { is: 'equivalent', why: 'no record is one that only one of the conditions is about' };
   }
 
   /**

@@ -18,9 +18,9 @@ import * as patterns from './rewrites/patterns.js';
 import * as values from './rewrites/values.js';
 import { storings, storingsOf } from './store.js';
 
-export { Equivalence, type Likeness } from './equivalence.js';
+export { Equivalence } from './equivalence.js';
 export { type Check, type Checked, type CheckHow, handlings, handlingsOf } from './handling.js';
-export type { Mutant, Plant } from './mistake.js';
+export type { Likeness, Mutant, Plant } from './mistake.js';
 export { MemoryStore, type Storing, storings } from './store.js';
 
 /** Mistakes in what is declared, by name: each is planted in every target. */

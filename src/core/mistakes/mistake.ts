@@ -52,3 +52,9 @@ export type Plant =
   | { readonly model: Model }
   | { readonly text: string; readonly matters: Pattern | null }
   | { readonly handling: string; readonly path: Path | null };
+
+/** Whether a mutant that no case tells apart does the same as what it was made from. */
+export type Likeness =
+  | { readonly is: 'equivalent'; readonly why: string }
+  | { readonly is: 'different' }
+  | { readonly is: 'undecided'; readonly why: string };

@@ -39,10 +39,8 @@ export interface Lowering {
   readonly plain: boolean;
   /** The shortcuts that were taken, in words. */
   readonly shortcuts: Set<string>;
-  /** What holds of the variables that were made for terms. */
-  readonly asides: Formula[];
-  /** The terms that have a name already. */
-  readonly named: Set<Key>;
+  /** What holds of each variable that was made for a term. */
+  readonly asides: Map<Key, readonly Formula[]>;
 }
 
 const certain = (truth: Formula): Truths => ({

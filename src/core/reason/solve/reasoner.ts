@@ -124,7 +124,7 @@ class Side {
   readonly #keys = new Map<Formula, Keyed>();
 
   constructor(model: Model, space: Space, languages: Languages, plain: boolean) {
-    this.#lowering = { space, languages, plain, shortcuts: new Set(), asides: [], named: new Set() };
+    this.#lowering = { space, languages, plain, shortcuts: new Set(), asides: new Map() };
     this.#shape = shapeFormulas(model, this.#lowering);
   }
 
@@ -133,7 +133,7 @@ class Side {
     const wished = wish === null ? [] : [this.#withKeys(this.#wished(wish))];
     const parts = kept.map((one) => this.#partOf(one));
     const { space, languages } = this.#lowering;
-    const others = [...parts, ...this.#background()];
+    const others = [...parts, ...this.#background([...wished, ...parts])];
     const linked =
       proving && wish !== null
         ? linkedTo(
@@ -145,15 +145,23 @@ class Side {
   }
 
   linkedTo(kept: readonly Constraint[], wish: Wish): readonly Constraint[] {
-    const { keys } = this.#withKeys(this.#wished(wish));
+    const wished = this.#withKeys(this.#wished(wish));
     const parts = kept.map((one) => this.#partOf(one));
-    const linked = new Set(linkedTo(keys, [...parts, ...this.#background()]));
+    const linked = new Set(linkedTo(wished.keys, [...parts, ...this.#background([wished, ...parts])]));
     return kept.filter((one) => linked.has(this.#partOf(one)));
   }
 
-  /** What holds of every record: its shape, and what terms are worth. */
-  #background(): readonly Keyed[] {
-    return [...this.#shape, ...this.#lowering.asides].map((formula) => this.#withKeys(formula));
+  /** What holds of every record: its shape, and what the terms are worth that some parts mention. */
+  #background(parts: readonly Keyed[]): readonly Keyed[] {
+    const found = this.#shape.map((formula) => this.#withKeys(formula));
+    const reached = new Set([...parts, ...found].flatMap(({ keys }) => keys));
+    for (const key of reached)
+      for (const formula of this.#lowering.asides.get(key) ?? []) {
+        const aside = this.#withKeys(formula);
+        found.push(aside);
+        for (const one of aside.keys) reached.add(one);
+      }
+    return found;
   }
 
   /** What was passed over, in words. */

@@ -34,15 +34,15 @@ export function namedTerm(term: Term, domain: OrderedDomain | 'text', lowering: 
   if (term.term === 'field') return term.path;
   const whole = 10n ** BigInt(space.scale);
   const key = `${term.term} ${JSON.stringify(term)}`;
-  if (lowering.named.has(key)) return key;
-  lowering.named.add(key);
+  if (lowering.asides.has(key)) return key;
+  const asides: Formula[] = [];
+  lowering.asides.set(key, asides);
   const counts = term.term === 'length' || term.term === 'count';
   space.make(key, domain, {
     ...(counts ? { low: 0n } : {}),
     ...(counts || term.term === 'months' ? { step: whole } : {}),
   });
   const is = (one: Formula) => any(all(present(key), one), all(negated(present(key)), negated(one)));
-  const { asides } = lowering;
   if (term.term === 'count' && term.where !== null) asides.push(present(key), ...counted(term, key, lowering));
   else if (term.term === 'total') asides.push(...totalled(term, key, lowering));
   else if (term.term === 'slug') asides.push(...slugged(term, key, lowering));
