@@ -1,5 +1,5 @@
 import type { Schema } from '../core/declare/index.js';
-import { type KnownField, targetOf } from '../core/kinds/index.js';
+import { type KnownField, targetOf, valueField } from '../core/kinds/index.js';
 import { fieldAt, type Row, type Value } from '../core/model/index.js';
 import { modelOf } from './layer.js';
 
@@ -7,6 +7,10 @@ type Model = Schema[number];
 type Raw = { readonly [name: string]: unknown };
 /** A key in a case, and the one that the table gave the same row. */
 type Pair = readonly [own: number, given: number];
+
+/** Tables count to no more than this for the rows of cases; keys that nobody has are put so far from them. */
+const MOST_COUNTED = 100_000;
+const FAR = 1_998_000_000;
 
 /** True for a ruleset whose rows get a key that the store counts. */
 export function countsKeys({ key, fields }: Model): boolean {
@@ -48,7 +52,6 @@ export class GivenKeys {
   }
 
   #record(fields: Model['fields'], record: Raw, turned: (pair: Pair) => Pair): Raw {
-    if (this.#pairs.size === 0) return record;
     const entries = Object.entries(record).map(([name, value]) => {
       const field = Object.hasOwn(fields, name) ? fields[name] : undefined;
       return [name, field === undefined ? value : this.#value(field, value, turned)] as const;
@@ -63,12 +66,23 @@ export class GivenKeys {
       const isRecord = typeof value === 'object' && value !== null && !Array.isArray(value);
       return isRecord ? this.#record(fields, value as Raw, turned) : value;
     }
-    const pairs = this.#pairs.get(this.#countedBy(field) ?? '') ?? [];
-    for (const pair of pairs) {
+    const counted = this.#countedBy(field);
+    if (counted === null) return value;
+    for (const pair of this.#pairs.get(counted) ?? []) {
       const changed = withKey(value, turned(pair));
       if (changed !== value) return changed;
     }
-    return value;
+    return this.#unstored(counted, field, value, turned);
+  }
+
+  /** A key that no row of the case has, far from those that a table may count to for another row. */
+  #unstored(counted: string, field: KnownField, value: unknown, turned: (pair: Pair) => Pair): unknown {
+    if (typeof value !== 'number' || !Number.isInteger(value) || value < 1 || value > MOST_COUNTED) return value;
+    const { max } = valueField(field).facets;
+    if (typeof max === 'number' && max < FAR + MOST_COUNTED) return value;
+    const [from, to] = turned([value, FAR + value]);
+    if (from === value) this.note(counted, value, to);
+    return to;
   }
 
   /** The ruleset whose counted keys a field holds, if any: that of its target, or the one that the target's key leads to. */

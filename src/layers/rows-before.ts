@@ -30,7 +30,10 @@ export async function storeBefore(
       const { key } = model;
       const counted = key !== null && countsKeys(model) ? key : null;
       const isCounted = counted !== null && keys.wasGiven(ruleset, row[counted] ?? null);
-      if (filled.has(ruleset) && !isCounted && (await isStored(connection, schema, model, row))) continue;
+      if (filled.has(ruleset) && !isCounted && (await isStored(connection, schema, model, row))) {
+        if (counted !== null) keys.note(ruleset, row[counted] ?? null, row[counted]);
+        continue;
+      }
       const sent =
         counted === null ? row : Object.fromEntries(Object.entries(row).filter(([name]) => name !== counted));
       const rows = await rowsOf(model, keys.toTable(model, sent), schema, engine, 'record');

@@ -13,8 +13,8 @@ export function isOfStoredRow(blames: readonly Blame[], one: Case, row: Row, mod
     blames.every(({ rule }) => {
       const predicate = model.constraints.find(({ id }) => id === rule)?.predicate;
       if (predicate?.op !== 'unique') return false;
-      const own = new Set(uniqueKeysOf(model, row, predicate));
-      return !others.some((other) => uniqueKeysOf(model, other, predicate).some((key) => own.has(key)));
+      const own = new Set(uniqueKeysOf(model, row, predicate, one.clock));
+      return !others.some((other) => uniqueKeysOf(model, other, predicate, one.clock).some((key) => own.has(key)));
     })
   );
 }

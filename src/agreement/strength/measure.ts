@@ -43,9 +43,10 @@ export async function measureStrength(asked: Schema, schema: Schema, measuring: 
   const unsound: string[] = [];
   let count = 0;
   for (const model of asked) {
-    const { cases } = sets.find(({ ruleset }) => ruleset === model.ruleset) ?? caseSetFor(model, schema, bases);
+    const own = sets.find(({ ruleset }) => ruleset === model.ruleset) ?? caseSetFor(model, schema, bases);
+    const { cases, crowdedTargets } = own;
     count += cases.length;
-    const equivalence = new Equivalence(model, schema, ledger);
+    const equivalence = new Equivalence(model, schema, ledger, crowdedTargets);
     const benches = [
       functionBench(model, schema),
       storeBench(model, schema),

@@ -189,7 +189,7 @@ function listsFor(field: KnownField, model: Model, bases: Bases, seed: number, r
 }
 
 /** The key that an entry of a list names: one that a stored row has. */
-function itemKey(field: KnownField, model: Model, bases: Bases, seed: number): Value {
+export function itemKey(field: KnownField, model: Model, bases: Bases, seed: number): Value {
   const target = bases.schema.find(({ ruleset }) => ruleset === targetOf(field)?.to);
   if (target === undefined) return null;
   return bases.target(target, seed + IN_LISTS + (target === model ? OF_ITS_OWN : 0)).key;
@@ -206,7 +206,7 @@ function refersAnywhere(field: KnownField): boolean {
 const IN_LISTS = 40;
 
 /** What an entry names that refers to a stored row; null where that is not known. */
-type KeyFor = (field: KnownField, seed: number) => Value;
+export type KeyFor = (field: KnownField, seed: number) => Value;
 
 /** A list of so many plausible items. */
 export function listOf(item: KnownField, count: number, grammars: Grammars, seed = 0, keyFor?: KeyFor): Value {

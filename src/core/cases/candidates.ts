@@ -5,6 +5,8 @@ import {
   canonicalDateTime,
   canonicalInstant,
   canonicalTime,
+  canonicalValue,
+  decodeValue,
   fractionOf,
   type KnownField,
   kindOf,
@@ -15,7 +17,6 @@ import {
 import { readClock } from '../meaning/index.js';
 import {
   type Domain,
-  type Field,
   fieldAt,
   type Model,
   type Pattern,
@@ -79,7 +80,7 @@ export function pivotsOf(model: Model, path: string, predicate: Predicate): read
   const turning = [...literals, ...texts, ...plain.flatMap((value) => stepsFrom(domain, value))];
   return [
     ...new Set([
-      ...turning.map((value) => spelled(inner, domain, value)),
+      ...turning.map((value) => spelled(inner as KnownField, domain, value)),
       ...(valuesOf(inner) ?? []),
       ...(field.optional ? [null] : []),
     ]),
@@ -104,8 +105,15 @@ const momentSpellings: { readonly [domain: string]: typeof canonicalTime } = {
   time: canonicalTime,
 };
 
-/** A moment with as many digits of a second's fraction as the field has; other values as they are. */
-function spelled(field: Field, domain: Domain, value: Value): Value {
+/**
+ * A number as the field holds it, where it can; a moment with as many digits of a second's fraction as the field has;
+ * other values as they are.
+ */
+function spelled(field: KnownField, domain: Domain, value: Value): Value {
+  if (domain === 'number') {
+    const decoded = decodeValue(field, String(value), 'form');
+    return 'value' in decoded && decoded.value !== null ? canonicalValue(field, decoded.value) : value;
+  }
   const canonical = momentSpellings[domain];
   if (canonical === undefined || typeof value !== 'string') return value;
   const digits = fractionOf(field);

@@ -5,7 +5,7 @@ import { problemsOf } from '../messages/index.js';
 import { allFields, type Case, type Path, type Row, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Reasoner } from '../reason/index.js';
-import { Bases, type Beside, targetsNamed } from './base.js';
+import { Bases, type Beside, itemKey, targetsNamed } from './base.js';
 import { Carrier } from './carrier.js';
 import { caseClock } from './clock.js';
 import { Contents } from './contents.js';
@@ -65,14 +65,14 @@ export function caseSetFor(model: Schema[number], schema: Schema, bases = new Ba
   const contents = new Contents();
   const onServer = new Writing(context, 'server', entries, contents);
   const usual = onServer.cases(criteria);
-  const broken = new Set(
-    usual.flatMap(({ expected }) => ('refused' in expected ? expected.refused : [])).map(({ rule }) => rule),
-  );
+  const refusals = usual.flatMap(({ expected }) => ('refused' in expected ? [expected.refused] : []));
+  const broken = new Set(refusals.flat().map(({ rule }) => rule));
+  const alone = new Set(refusals.flatMap((refused) => (refused.length === 1 ? refused.map(({ rule }) => rule) : [])));
   return {
     ruleset: model.ruleset,
     cases: [
       ...usual,
-      ...onServer.cases({ witnesses: () => witnesses(context, broken) }),
+      ...onServer.cases({ witnesses: () => witnesses(context, { broken, alone }) }),
       ...(page === null ? [] : new Writing(page, 'client', {}, contents).cases(pageCriteria(model))),
       ...storedFormCases(model, bases, leftOut),
     ],
@@ -141,7 +141,7 @@ class Writing {
       const place = criterion.replaceAll(' ', '-');
       return drafts(context).flatMap((draft) => {
         const before = draft.before ?? context.before;
-        if (!this.#isStorable(before)) {
+        if (!this.#isStorable(before, draft.existing)) {
           this.crowded.add(draft.constraint);
           return [];
         }
@@ -154,8 +154,11 @@ class Writing {
     });
   }
 
-  #isStorable(before: readonly Stored[]): boolean {
-    const known = this.#storable.get(before) ?? isStorable(this.#context.schema, before);
+  /** True where the rows can be stored one after the other, the record that is changed last. */
+  #isStorable(before: readonly Stored[], existing?: Row): boolean {
+    const { model, schema } = this.#context;
+    if (existing !== undefined) return isStorable(schema, [...before, { ruleset: model.ruleset, row: existing }]);
+    const known = this.#storable.get(before) ?? isStorable(schema, before);
     this.#storable.set(before, known);
     return known;
   }
@@ -223,6 +226,7 @@ function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, nu
     settle,
     decide: bases.deciderOf(model),
     targets: (row) => targetsNamed(row, model, bases),
+    keyFor: (field, at) => itemKey(field, model, bases, at),
     beside: (ruleset) => bases.beside(ruleset),
     other: other.row,
     otherBefore: other.before,

@@ -1,4 +1,5 @@
 import type { Schema } from '../declare/index.js';
+import type { KnownField } from '../kinds/index.js';
 import type { Decider } from '../meaning/index.js';
 import {
   type Case,
@@ -36,6 +37,8 @@ export interface Context {
   settle(row: Row, fixed: readonly Path[], about: string): Row;
   /** The rows that a record's references name, where they can be made valid. */
   targets(row: Row): readonly Stored[];
+  /** What an entry of a list names that refers to a stored row. */
+  keyFor(field: KnownField, seed: number): Value;
   /** The rows of a ruleset that are stored already where the cases go. */
   beside(ruleset: string): readonly Row[];
   readonly schema: Schema;

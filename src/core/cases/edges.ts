@@ -47,6 +47,18 @@ function lengthsWithin(field: KnownField, grammars: Grammars): readonly Edge[] {
   if (grammars.routesOf(pattern as Pattern) === null) return edgesOf(field);
   return wanted.flatMap(([facet, length, words]) => {
     const value = length < 1 ? null : grammars.wordOfLength(pattern as Pattern, length, 0);
-    return value === null ? [] : [{ facet, value, words }];
+    if (value !== null) return [{ facet, value, words }];
+    // Beyond a limit the pattern may have no text of that length: then both are broken.
+    const isBeyond = length === Number(minLength) - 1 || length === Number(maxLength) + 1;
+    const other = isBeyond ? ofLength(pattern as Pattern, length, grammars) : null;
+    return other === null ? [] : [{ facet, value: other, words }];
   });
+}
+
+/** The beginning of a text of a pattern, repeated up to a length; null where the pattern has no text. */
+function ofLength(pattern: Pattern, length: number, grammars: Grammars): string | null {
+  const word = grammars.wordsOf(pattern, 0).find((one) => one.trim() !== '');
+  if (word === undefined || length < 1) return null;
+  const characters = [...word.trim()];
+  return Array.from({ length }, (_, at) => characters[at % characters.length]).join('');
 }

@@ -22,7 +22,11 @@ const MOST_MULTIPLIED = 24;
 const USUAL_COUNT = 3;
 
 /** Lists near the base's: itself, none, one entry less, and each entry with each of its values a little different. */
-export function listsNear({ model, base, grammars }: Context, list: Path, { predicate }: Constraint): readonly Value[] {
+export function listsNear(
+  { model, base, grammars, keyFor }: Context,
+  list: Path,
+  { predicate }: Constraint,
+): readonly Value[] {
   const { item } = fieldAt(model, list);
   const value = valueAt(base, list);
   const items: readonly Value[] = Array.isArray(value) ? value : [];
@@ -32,7 +36,7 @@ export function listsNear({ model, base, grammars }: Context, list: Path, { pred
   );
   const all = items.map((one) => differing(item, one));
   const together = (all[0] ?? []).map((_, at) => items.map((old, index) => all[index]?.[at] ?? old));
-  const counted = countsIn(predicate).map((count) => listOf(item, count, grammars));
+  const counted = countsIn(predicate).map((count) => listOf(item, count, grammars, 0, keyFor));
   // As many entries as are counted, of each that differs.
   const multiplied = countsIn(predicate).flatMap((count) =>
     (all[0] ?? []).slice(0, MOST_MULTIPLIED).map((one): Value => Array.from({ length: count }, () => one)),
@@ -70,9 +74,9 @@ function drawnEntry(context: Context, item: KnownField, pivots: readonly Value[]
     const fields = Object.values(item.fields);
     return Object.fromEntries(fields.map((field) => [field.name, drawnEntry(context, field, pivots, random, seed)]));
   }
-  if (!isScalar(item)) return itemFor(item, seed, context.grammars);
+  if (!isScalar(item)) return itemFor(item, seed, context.grammars, context.keyFor);
   if (random.below(item.optional ? 3 : 5) === 0) return null;
-  const usual = itemFor(item, seed, context.grammars);
+  const usual = itemFor(item, seed, context.grammars, context.keyFor);
   if (random.below(3) === 0) return usual;
   const own = pivotsFor(item, pivots);
   if (own.length > 0 && random.below(2) === 0) return random.pick(own);

@@ -1,4 +1,4 @@
-import { isScalar, type KnownField } from '../kinds/index.js';
+import { isScalar, type KnownField, targetOf } from '../kinds/index.js';
 import { type Value, valueAt, withValue } from '../model/index.js';
 import { itemFor } from './base.js';
 import { brokenRules, type Context, type Criterion, changed, type Draft, facetOf, rawEntry } from './context.js';
@@ -84,6 +84,15 @@ function repeats(context: Context, field: KnownField, items: readonly Value[]): 
 }
 
 /** The entry at a place of those that there are; a plausible one behind them, and in a list of records. */
-function itemLike({ grammars }: Context, item: KnownField, items: readonly Value[], at: number): Value {
-  return (isScalar(item) ? items[at] : undefined) ?? itemFor(item, at + 3, grammars);
+function itemLike(context: Context, item: KnownField, items: readonly Value[], at: number): Value {
+  const known = isScalar(item) ? items[at] : undefined;
+  if (known !== undefined) return known;
+  if (targetOf(item) === null) return itemFor(item, at + 3, context.grammars, context.keyFor);
+  // Keys come from the seeds of the base's list, so that none comes twice, unless there are no more rows.
+  const key = context.keyFor(item, at * 3);
+  const isRepeated = Array.from(
+    { length: at },
+    (_, before) => items[before] ?? context.keyFor(item, before * 3),
+  ).includes(key);
+  return key === null || isRepeated ? itemFor(item, at + 3, context.grammars) : key;
 }

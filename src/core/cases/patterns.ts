@@ -1,6 +1,15 @@
 import { kindOf, targetOf, valueField } from '../kinds/index.js';
 import { type Constraint, fieldAt, type Path, type Pattern } from '../model/index.js';
-import { anyLength, fewest, nearMisses, shortestLength, transitionWords, wordOfLength } from '../reason/index.js';
+import {
+  anyLength,
+  fewest,
+  nearMisses,
+  type Routes,
+  rangeWords,
+  shortestLength,
+  transitionWords,
+  wordOfLength,
+} from '../reason/index.js';
 import { type Context, type Criterion, changed, type Draft, facetOf } from './context.js';
 import { singleFields } from './places.js';
 
@@ -58,24 +67,31 @@ function textsAround(
 ) {
   const whole = context.grammars.routesOf(pattern);
   if (whole === null) return { words: [], misses: [], cut: null };
-  const routes = context.grammars.together([pattern, ...besides(context, path, pattern)]) ?? whole;
+  const routes = besides(context, path, pattern) ?? whole;
   const covering = fewest(routes.automaton, transitionWords(routes, 20 * most)).filter((word) => word !== '');
+  const others = rangeWords(routes, most / 4).filter((word) => !covering.includes(word));
   const near = nearMisses(routes, misses);
   context.leaveOut(constraint, Math.max(covering.length - most, 0) + near.left);
   const shortest = shortestLength(whole.automaton, anyLength);
   const word = typeof shortest === 'object' ? wordOfLength(whole.automaton, shortest.length) : null;
   const cut = word === null ? '' : [...word].slice(0, -1).join('');
-  return { words: covering.slice(0, most), misses: near.misses, cut: cut === '' ? null : cut };
+  return { words: [...covering.slice(0, most), ...others], misses: near.misses, cut: cut === '' ? null : cut };
 }
 
-/** What else a field asks of its text: its other patterns, and a length from which one character may be taken. */
-function besides({ model }: Context, path: Path, pattern: Pattern): readonly Pattern[] {
+/**
+ * The ways through the texts of a pattern that a field allows: by its other patterns, and of a length from which one
+ * character may be taken, where it has such texts; null where they have no automaton.
+ */
+function besides({ model, grammars }: Context, path: Path, pattern: Pattern): Routes | null {
   const others = model.constraints.flatMap(({ owner, facet, predicate }) =>
     facet && owner === path && predicate.op === 'matches' && predicate.pattern !== pattern ? [predicate.pattern] : [],
   );
   const { minLength, maxLength } = valueField(fieldAt(model, path)).facets;
-  const least = Math.min(Number(minLength ?? 0) + 1, Number(maxLength ?? Number.POSITIVE_INFINITY));
-  return minLength === undefined ? others : [...others, { source: `[^]{${least},}`, flags: 'u' }];
+  if (minLength === undefined) return grammars.together([pattern, ...others]);
+  const most = Number(maxLength ?? Number.POSITIVE_INFINITY);
+  const ofLength = (least: number) => grammars.together([pattern, ...others, { source: `[^]{${least},}`, flags: 'u' }]);
+  const longer = ofLength(Number(minLength) + 1);
+  return longer !== null && longer.lengthFrom(0) <= most ? longer : ofLength(Number(minLength));
 }
 
 function isCanonical({ model }: Context, path: Path, text: string): boolean {

@@ -98,7 +98,9 @@ export function combinations(context: Context, { id, subjects, predicate }: Cons
     const lists =
       field.item === null
         ? []
-        : countsIn(predicate).map((count) => listOf(field.item as KnownField, count, context.grammars));
+        : countsIn(predicate).map((count) =>
+            listOf(field.item as KnownField, count, context.grammars, 0, context.keyFor),
+          );
     const texts = [
       ...lengthsIn(predicate).flatMap((length) => textOfLength(context, field, length) ?? []),
       ...textsHolding(context, field, predicate),

@@ -1,5 +1,6 @@
 import { uniqueKeysOf } from '../meaning/index.js';
 import type { Constraint, Model, PredicateOf, Row } from '../model/index.js';
+import { caseClock } from './clock.js';
 
 /** Values that no two records may share, by the rules that say so. */
 export class Taken {
@@ -23,13 +24,17 @@ export class Taken {
   brokenBy(row: Row): readonly Constraint[] {
     return this.#rules
       .filter(({ unique, keys }) => {
-        const own = uniqueKeysOf(this.#model, row, unique);
+        const own = this.#keysOf(row, unique);
         return own.some((key) => keys.has(key)) || new Set(own).size < own.length;
       })
       .map(({ rule }) => rule);
   }
 
   take(row: Row): void {
-    for (const { unique, keys } of this.#rules) for (const key of uniqueKeysOf(this.#model, row, unique)) keys.add(key);
+    for (const { unique, keys } of this.#rules) for (const key of this.#keysOf(row, unique)) keys.add(key);
+  }
+
+  #keysOf(row: Row, unique: PredicateOf<'unique'>): readonly string[] {
+    return uniqueKeysOf(this.#model, row, unique, caseClock(this.#model));
   }
 }

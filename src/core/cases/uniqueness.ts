@@ -11,6 +11,7 @@ import {
   withValue,
 } from '../model/index.js';
 import { sourcesOf } from '../operators/index.js';
+import { caseClock } from './clock.js';
 import { applied, brokenRules, type Context, type Criterion, carried, type Draft, givenIn } from './context.js';
 import { putRaw } from './places.js';
 import { withTargets } from './targets.js';
@@ -81,13 +82,13 @@ function byItself(
     return sources.every((path) => of.includes(path)) ? [one.predicate] : [];
   });
   if (others.length === 0 || predicate.op !== 'unique') return [];
+  const keysOf = (row: Row, unique: PredicateOf<'unique'>) => uniqueKeysOf(model, row, unique, caseClock(model));
   for (const path of of.filter((one) => isTextual(fieldAt(model, one)))) {
     for (const sign of SIGNS) {
       const text = sign.repeat(Math.max(Number(fieldAt(model, path).facets.minLength ?? 1), 1));
       const row = context.settle(withValue(base, path, text), [...of, ...about], id);
-      const isApart = others.every((other) => uniqueKeysOf(model, row, other).length === 0);
-      if (!isApart || uniqueKeysOf(model, row, predicate).length === 0 || brokenRules(context, row).length > 0)
-        continue;
+      const isApart = others.every((other) => keysOf(row, other).length === 0);
+      if (!isApart || keysOf(row, predicate).length === 0 || brokenRules(context, row).length > 0) continue;
       const twin = twinOf(context, row, of, row, about);
       const before = [...withTargets(context, [row, twin]), { ruleset: model.ruleset, row: twin }];
       const reason = 'the same values as a stored record, which no other rule refuses';
@@ -185,9 +186,10 @@ function around(
     ...(['json', 'row'] as const).flatMap((wire) => [
       draft(wire, 'the same values as a stored record', twin),
       ...repeated.filter(([, row]) => isValid(row)).map(([path, row]) => draft(wire, `the same but for ${path}`, row)),
-      ...optional.map((path) =>
-        draft(wire, `${path} absent in both`, withValue(twin, path, null), withValue(base, path, null)),
-      ),
+      ...optional
+        .map((path) => [path, withValue(twin, path, null), withValue(base, path, null)] as const)
+        .filter(([, stored]) => isValid(stored))
+        .map(([path, stored, sent]) => draft(wire, `${path} absent in both`, stored, sent)),
       ...pairs.map(([path, stored, sent, words]) =>
         draft(wire, words, withValue(twin, path, stored), withValue(base, path, sent)),
       ),

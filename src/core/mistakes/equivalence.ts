@@ -24,7 +24,7 @@ import {
 import { type EngineName, type TargetName, tableTargets } from '../targets/index.js';
 import { changesOf, movedIn } from './changes.js';
 import type { Likeness, Mutant } from './mistake.js';
-import { valued } from './places.js';
+import { isSourceOfRequired, valued } from './places.js';
 import { isOverSame, likenessOfConditions } from './unique-conditions.js';
 
 type Model = Schema[number];
@@ -46,8 +46,11 @@ export class Equivalence {
   readonly #schema: Schema;
   readonly #reasoner: Reasoner;
   readonly #ledger: readonly Entry[];
+  readonly #crowded: ReadonlySet<string>;
 
-  constructor(model: Model, schema: Schema, ledger: readonly Entry[]) {
+  /** @param crowded the rulesets of which no more rows were found that records could refer to */
+  constructor(model: Model, schema: Schema, ledger: readonly Entry[], crowded: ReadonlySet<string> = new Set()) {
+    this.#crowded = crowded;
     this.#model = model;
     this.#schema = schema;
     this.#reasoner = new Reasoner(model, new Languages());
@@ -58,7 +61,24 @@ export class Equivalence {
    * @param tellsAll the layer tells every broken rule: then a rule is missed even where another one is broken too
    * @param named it tells which rule is broken, and not only where
    */
-  of(mutant: Mutant, { tellsAll, named }: { readonly tellsAll: boolean; readonly named: boolean }): Likeness {
+  of(mutant: Mutant, told: { readonly tellsAll: boolean; readonly named: boolean }): Likeness {
+    const likeness = this.#of(mutant, told);
+    if (likeness.is !== 'different') return likeness;
+    const to = this.#targetIn(mutant.constraint);
+    return to !== null && this.#crowded.has(to)
+      ? { is: 'undecided', why: `no more rows of ${to} were found that it could refer to` }
+      : likeness;
+  }
+
+  /** The ruleset that the field of a constraint refers to, or the entries of its list; null where it is no reference. */
+  #targetIn(id: string): string | null {
+    const owner = this.#model.constraints.find((one) => one.id === id)?.owner ?? '';
+    if (owner === '') return null;
+    const field = fieldAt(this.#model, owner) as KnownField;
+    return targetOf((field.item ?? field) as KnownField)?.to ?? null;
+  }
+
+  #of(mutant: Mutant, { tellsAll, named }: { readonly tellsAll: boolean; readonly named: boolean }): Likeness {
     const { plant, layer } = mutant;
     if ('handling' in plant) return { is: 'undecided', why: 'what a server does around a check is not reasoned about' };
     const implied = Object.hasOwn(tableTargets, layer)
@@ -138,6 +158,8 @@ export class Equivalence {
     const { ruleset, key } = this.#model;
     if (key !== null && id === `${ruleset}.${key}.required`) return { is: 'equivalent', why: 'a key is never NULL' };
     const field = this.#fieldOf(id);
+    if (field !== undefined && id.endsWith('.required') && isSourceOfRequired(field, this.#model))
+      return { is: 'equivalent', why: 'what is worked out from it is never NULL' };
     const type = field === undefined ? null : tableTargets[engine].columnType(field, this.#model, this.#schema);
     if (/\.(?:precision|scale)$/.test(id) && /^(?:decimal|numeric)\(/.test(type ?? ''))
       return { is: 'equivalent', why: "its column's type holds so many digits" };

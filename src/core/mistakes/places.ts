@@ -1,7 +1,7 @@
 import type { Schema } from '../declare/index.js';
 import { isScalar, type KnownField, valueField } from '../kinds/index.js';
 import { allFields, type Constraint, isSent, type Path } from '../model/index.js';
-import { isLookup } from '../operators/index.js';
+import { isLookup, sourcesOf } from '../operators/index.js';
 
 type Model = Schema[number];
 
@@ -41,4 +41,12 @@ export function namedRules(model: Model): readonly Constraint[] {
   return model.constraints.filter(
     ({ facet, predicate, subjects }) => !facet && !isLookup(predicate) && subjects.every((path) => served.has(path)),
   );
+}
+
+/** True where a column that is never NULL is worked out from a field alone. */
+export function isSourceOfRequired({ path }: KnownField, model: Model): boolean {
+  return Object.values(model.fields).some(({ name, derivation, optional, enforcedIn }) => {
+    const isStored = derivation !== null && !optional && enforcedIn.includes('database');
+    return isStored && sourcesOf(name, model).join() === path;
+  });
 }

@@ -109,7 +109,7 @@ export class MemoryStore {
     const stored =
       this.#mistake === 'duplicate of itself' && one.existing !== null ? [...others, one.existing] : others;
     const keysOf = (of: Row) => {
-      const keys = uniqueKeysOf(this.#model, of, predicate);
+      const keys = uniqueKeysOf(this.#model, of, predicate, one.clock);
       const isAbsent = keys.length === 0 && predicate.among === null && this.#mistake === 'absent values collide';
       return isAbsent ? ['absent'] : keys;
     };

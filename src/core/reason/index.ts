@@ -19,6 +19,7 @@ export {
   nearMisses,
   otherLengths,
   Routes,
+  rangeWords,
   readable,
   shortestLength,
   type TransitionTable,

@@ -13,4 +13,4 @@ export {
 export { type NearMiss, nearMisses } from './near-misses.js';
 export { accepts } from './run.js';
 export { difference, type TransitionTable, tableOf } from './table.js';
-export { coveringWords, drawWord, fewest, movesOf, Routes, readable, transitionWords } from './words.js';
+export { coveringWords, drawWord, fewest, movesOf, Routes, rangeWords, readable, transitionWords } from './words.js';

@@ -27,6 +27,9 @@ const STRANGERS: readonly (readonly [on: (character: string) => boolean, instead
   [(character) => character === ' ', '\u00a0', 'a no-break space instead of the space'],
 ];
 
+/** The kinds of edit from this number on, one for each of those. */
+const OF_STRANGERS = 8;
+
 /** At most so many edits are looked at: of a large automaton, those that make the shortest texts. */
 const MOST_LOOKED_AT = 4_000;
 
@@ -75,7 +78,7 @@ export function nearMisses(
 /** Every edit, by its kind. */
 function editsOf(routes: Routes): readonly (readonly Edit[])[] {
   const { automaton } = routes;
-  const kinds: Edit[][] = Array.from({ length: 9 }, () => []);
+  const kinds: Edit[][] = Array.from({ length: OF_STRANGERS + STRANGERS.length }, () => []);
   const add = (kind: number, edit: Edit) => kinds[kind]?.push(edit);
   for (const word of fewest(automaton, transitionWords(routes, MOST_WORDS))) {
     if (word === '') continue;
@@ -86,7 +89,7 @@ function editsOf(routes: Routes): readonly (readonly Edit[])[] {
   }
   const steps = furthest(routes.steps);
   const known = new Map<Ranges, readonly Replacement[]>();
-  for (const step of routes.steps) {
+  for (const step of eachSetFirst(routes.steps)) {
     const before = () => routes.to(step.state);
     const length = routes.lengthTo(step.state);
     const rest = () => routes.onFrom(step.to, length + 1);
@@ -94,6 +97,8 @@ function editsOf(routes: Routes): readonly (readonly Edit[])[] {
     const instead = (text: string, words: string): NearMiss => ({ text: before() + text + rest(), words });
     add(2, () => instead('', `"${own()}" is missing`));
     add(3, () => instead(own() + own(), `"${own()}" twice`));
+    // A set of several ranges is a hyphen or a digit, perhaps, which other parts of the pattern take apart.
+    for (const one of step.on.length > 1 ? examples(step.on) : []) add(3, () => instead(one + one, `"${one}" twice`));
     const replacements = known.get(step.on) ?? replacementsOf(step.on);
     known.set(step.on, replacements);
     for (const { kind, text, words } of replacements) add(kind, () => instead(text, words));
@@ -104,9 +109,9 @@ function editsOf(routes: Routes): readonly (readonly Edit[])[] {
       // A part that is there as often as it may be, once more.
       for (const { on, to } of steps) {
         const more = () => routes.characterOf(on, 0) + routes.onFrom(to, 1);
-        add(7, () => ({ text: routes.to(state) + more(), words: `"${more()}" once more` }));
+        add(6, () => ({ text: routes.to(state) + more(), words: `"${more()}" once more` }));
       }
-    } else add(8, () => ({ text: routes.to(state), words: 'it ends too early' }));
+    } else add(7, () => ({ text: routes.to(state), words: 'it ends too early' }));
   }
   return kinds;
 }
@@ -123,7 +128,9 @@ function replacementsOf(on: Ranges): readonly Replacement[] {
   return [
     ...examples(on).flatMap((character) => [
       { kind: 4, text: otherCase(character), words: `"${character}" in the other letter case` },
-      ...STRANGERS.flatMap(([fits, text, words]) => (fits(character) ? [{ kind: 6, text, words }] : [])),
+      ...STRANGERS.flatMap(([fits, text, words], at) =>
+        fits(character) ? [{ kind: OF_STRANGERS + at, text, words }] : [],
+      ),
     ]),
     ...loners(on).map(([text, same]) => ({
       kind: 4,
@@ -132,6 +139,19 @@ function replacementsOf(on: Ranges): readonly Replacement[] {
     })),
     ...besides(on).map(([text, range]) => ({ kind: 5, text, words: `"${text}", just outside ${range}` })),
   ];
+}
+
+/** The first step on each set of characters, then the others: a length of its own gives an automaton many of the same. */
+function eachSetFirst(steps: readonly Step[]): readonly Step[] {
+  const seen = new Set<string>();
+  const isFirst = ({ on }: Step) => {
+    const count = seen.size;
+    seen.add(on.join(';'));
+    return seen.size > count;
+  };
+  const first = steps.filter(isFirst);
+  const others = new Set(first);
+  return [...first, ...steps.filter((step) => !others.has(step))];
 }
 
 /** Of steps on the same characters the one that leads furthest. */

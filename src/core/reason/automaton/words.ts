@@ -211,6 +211,21 @@ export function coveringWords(automaton: Automaton, most: number, turn = 0): rea
   return transitionWords(new Routes(automaton), most, turn);
 }
 
+/** Words that take the moves on several ranges of characters by each of the first ranges, the shortest first. */
+export function rangeWords(routes: Routes, most: number): readonly string[] {
+  const words = new Set<string>();
+  for (const { state, on, to } of routes.steps.filter((step) => step.on.length > 1)) {
+    for (const range of on.slice(0, MOST_RANGES)) {
+      if (words.size >= most) return [...words];
+      words.add(routes.to(state) + readable([range]) + routes.onFrom(to, routes.lengthTo(state) + 1));
+    }
+  }
+  return [...words];
+}
+
+/** So many ranges of a set are taken. */
+const MOST_RANGES = 3;
+
 /**
  * Words that take every move that leads on, each by the shortest way to it and the shortest one from there; the shortest
  * words first, at most `most`.
