@@ -12,6 +12,7 @@ import {
   rowsBeside,
   summarise,
 } from '../../src/agreement/index.js';
+import { measureStrength, sqliteScratch } from '../../src/agreement/strength/index.js';
 import { type CaseSet, caseSetsFor, type UntestedRule, untestedRules } from '../../src/core/cases/index.js';
 import type { Schema } from '../../src/core/declare/index.js';
 import { type FilledRuleset, fillSchema } from '../../src/core/fill/index.js';
@@ -37,10 +38,12 @@ import { soak } from '../fixtures/records.js';
 
 const SCHEMAS = soak ? 300 : 20;
 /** Every so many schemas, the tables are filled as well. */
-const FILLED = soak ? 2 : 4;
+const FILLED = soak ? 3 : 4;
 const RECORDS = 12;
 /** So many cases of a schema go to each layer, spread over all that there are. */
-const MOST_CASES = soak ? Number.POSITIVE_INFINITY : 300;
+const MOST_CASES = soak ? 600 : 300;
+/** So many mistakes are planted in each layer of a ruleset, spread over all that there are. */
+const MOST_PLANTED = soak ? 4 : 2;
 
 const layerOf = { postgresql: postgresqlLayer, mariadb: mariadbLayer, sqlite: sqliteLayer };
 /** Reasons that leave a rule without a case, and that a schema can give. */
@@ -125,6 +128,24 @@ describe(`${SCHEMAS} random schemas in every layer`, () => {
             });
           });
         });
+      await context.test(
+        'mistakes that are planted in the module, a store, the form and SQLite are caught',
+        async () => {
+          const { mutants, unsound } = await measureStrength(schema, schema, {
+            scratches: [sqliteScratch()],
+            sets,
+            most: MOST_PLANTED,
+          });
+          const missed = mutants.filter(({ outcome }) => outcome === 'survived');
+          assert.deepEqual(unsound, [], source);
+          assert.deepEqual(
+            missed.map(({ id, words, shown }) => ({ id, words, shown })),
+            [],
+            source,
+          );
+          assert.ok(mutants.some(({ outcome }) => outcome === 'killed'));
+        },
+      );
       await context.test('the test file passes on the compiled module', () => {
         const cases = sets.flatMap((one) => one.cases).filter(isWithoutStore(schema, () => writes));
         const modules = Object.fromEntries(schema.map(({ ruleset }) => [ruleset, `./javascript/${ruleset}.js`]));

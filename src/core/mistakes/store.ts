@@ -1,6 +1,6 @@
 import type { Schema } from '../declare/index.js';
 import { isTrimmed, type KnownField } from '../kinds/index.js';
-import { instancesOf, uniqueKeysOf, valueIn } from '../meaning/index.js';
+import { derive, instancesOf, uniqueKeysOf, valueIn } from '../meaning/index.js';
 import { type Answer, type Case, type Constraint, pointerToPath, type Row } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import type { Check } from './handling.js';
@@ -97,7 +97,8 @@ export class MemoryStore {
     if (predicate.op === 'refersTo') {
       if (this.#mistake === 'targets not looked for') return [];
       // A record may refer to itself.
-      const own = predicate.to === one.ruleset ? [row, one.existing ?? {}] : [];
+      const itself = { ...row, ...derive(this.#model, row, one.clock) };
+      const own = predicate.to === one.ruleset ? [itself, one.existing ?? {}] : [];
       const keys = new Set([...rowsOf(predicate.to), ...own].map((stored) => stored[predicate.key] ?? null));
       return instancesOf(row, predicate.of)
         .filter((indices) => !keys.has(valueIn(row, predicate.of, indices) ?? null))

@@ -180,9 +180,8 @@ function otherCase(character: string): string {
 /** Characters that are no letters, or of another script, and fold to letters that are (Unicode, CaseFolding.txt). */
 const LONERS = ['\u0345', '\u00b5', '\u017f', '\u1e9e', '\u2126', '\u212a', '\u212b'];
 
-/** Of these, those outside a set that reaches beyond ASCII, with the character in it that they are the same as but for case. */
+/** Of these, those outside a set, with the character in it that they are the same as but for case. */
 function loners(on: Ranges): readonly (readonly [other: string, same: string])[] {
-  if (on.every(([, to]) => to <= 0x7f)) return [];
   const isIn = (character: string) => [...character].length === 1 && includes(on, character.codePointAt(0) ?? 0);
   return LONERS.filter((other) => !isIn(other)).flatMap((other) => {
     const upper = other.toUpperCase();
