@@ -7,6 +7,7 @@ import {
   type Model,
   pointerToPath,
   type Row,
+  secretIn,
   type Value,
   type Violation,
 } from '../core/model/index.js';
@@ -42,11 +43,12 @@ export function fidelitiesOf({ target }: Layer, ledger: readonly Entry[]): Fidel
 
 /** Holds one answer against the expected verdict, as far as the layer claims to tell. */
 export function judgeAnswer(
-  { case: one, layer, answer }: Answered,
+  { case: asked, layer, answer }: Answered,
   { can }: Layer,
   fidelities: Fidelities,
   model: Model,
 ): Judgement {
+  const one = can.store ? asked : withoutLookUps(asked, model);
   if ('notApplicable' in answer) return 'not applicable';
   const difference: Differ = (kind, rule, reason, { known = false, untold = [] } = {}) => ({
     case: one,
@@ -96,7 +98,16 @@ export function judgeAnswer(
   // An engine that reads the value as another one goes on from there: what it then refuses is a consequence.
   const converted = refused.some((violation) => isTyped(violation) && fidelityOf(violation)?.is === 'altering');
   if (can.convertsFirst && converted) return 'agrees';
-  return blameFault(one, answer.refused, held, [...refused, ...possibly], can, difference) ?? 'agrees';
+  return blameFault(one, answer.refused, held, [...refused, ...possibly], can, model, difference) ?? 'agrees';
+}
+
+/** A case as whoever knows no stored records is to answer it: what only they would break is not expected. */
+function withoutLookUps(one: Case, model: Model): Case {
+  const { expected, on, input, wire, clock, existing, does } = one;
+  const isLookUp = ({ rule }: Violation) =>
+    model.constraints.some(({ id, stage }) => id === rule && stage === 'lookup');
+  if ('accepted' in expected || on === 'client' || !expected.refused.some(isLookUp)) return one;
+  return { ...one, expected: decide(model, input, wire, { clock, existing, partial: does === 'patch' }) };
 }
 
 type Differ = (
@@ -141,6 +152,7 @@ function blameFault(
   held: readonly Violation[],
   expected: readonly Violation[],
   { allViolations, convertsFirst }: Layer['can'],
+  model: Model,
   difference: Differ,
 ): Difference | null {
   const fits = (blame: Blame, violation: Violation) => {
@@ -148,7 +160,11 @@ function blameFault(
     const mistyped = convertsFirst && isTyped(violation);
     // Who refuses what is too large, for whatever reason, does right.
     if (violation.rule.endsWith('.limits')) return true;
-    return samePlace && (blame.rule === null || blame.rule === violation.rule || mistyped);
+    // What is made of a wrong secret may be wrong as well.
+    const isMade = model.constraints.some(
+      ({ id, owner }) => id === blame.rule && secretIn(owner, model.fields) !== undefined,
+    );
+    return samePlace && (blame.rule === null || blame.rule === violation.rule || mistyped || isMade);
   };
   const stranger = told.find((blame) => !expected.some((violation) => fits(blame, violation)));
   const [first] = expected;

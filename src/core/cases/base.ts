@@ -121,7 +121,10 @@ function baseOf(model: Model, bases: Bases, seed: number, reach: Reach): Base {
   if (broken.length === 0) return { row, before: targetsNamed(row, model, bases), choices, settle };
   const example = workedOut(model, brokenBy, bases.languages);
   if (example === null) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
-  const worked = reach === 'required' ? withoutReferences(model, example, brokenBy) : example;
+  const worked =
+    reach === 'required'
+      ? withoutReferences(model, example, brokenBy)
+      : withKnownTargets(model, example, choices, brokenBy);
   return { row: worked, before: targetsNamed(worked, model, bases), choices, settle };
 }
 
@@ -131,6 +134,22 @@ function workedOut(model: Model, brokenBy: (row: Row) => readonly string[], lang
   const found = new Reasoner(model, languages).decide(own);
   if (found.is !== 'possible') return null;
   return brokenBy(found.example.row).length === 0 ? found.example.row : null;
+}
+
+/** A valid record with references to rows that there are, as far as it stays valid. */
+function withKnownTargets(
+  model: Model,
+  start: Row,
+  choices: ReadonlyMap<Path, readonly Value[]>,
+  brokenBy: (row: Row) => readonly string[],
+): Row {
+  const references = [...singleFields(model), ...listFields(model)].filter(
+    (field) => targetOf(field) !== null || (field.item !== null && targetOf(field.item) !== null),
+  );
+  return references.reduce((row, { path }) => {
+    const others = (choices.get(path) ?? []).map((value) => withValue(row, path, value));
+    return others.find((other) => brokenBy(other).length === 0) ?? row;
+  }, start);
 }
 
 /** A valid record without the references that it can do without. */

@@ -5,6 +5,7 @@ import {
   type DeletedRow,
   fieldAt,
   type Indices,
+  type Path,
   type PredicateOf,
   type Row,
   type Value,
@@ -16,6 +17,7 @@ import { brokenRules, type Context, type Criterion, type Draft, type Stored } fr
 import { namedBy } from './storable.js';
 
 type Reference = PredicateOf<'refersTo'>;
+type Named = ReturnType<typeof namedBy>[number];
 
 /**
  * The row that a reference leads to is deleted: that is refused, or the reference is cleared, or what holds it is deleted
@@ -23,7 +25,7 @@ type Reference = PredicateOf<'refersTo'>;
  */
 export const deletions: Criterion = (context) =>
   context.model.constraints.flatMap(({ id, predicate }): readonly Draft[] => {
-    if (predicate.op !== 'refersTo' || !isStoredReference(context, predicate)) return [];
+    if (predicate.op !== 'refersTo' || !isStoredReference(context.model, predicate.of)) return [];
     for (const { row: existing, before } of candidates(context, predicate, id)) {
       const draft = deletion(context, { id, predicate }, existing, before);
       if (draft !== null) return [draft];
@@ -32,7 +34,7 @@ export const deletions: Criterion = (context) =>
   });
 
 /** No foreign key looks into a column of JSON. */
-function isStoredReference({ model }: Context, { of }: Reference): boolean {
+function isStoredReference(model: Context['model'], of: Path): boolean {
   return fieldAt(model, of).enforcedIn.includes('database') && homeOf(model.fields, of) !== null;
 }
 
@@ -41,12 +43,20 @@ function* candidates(context: Context, { of }: Reference, id: string): Iterable<
   const { base, before, other, otherBefore, choices } = context;
   yield { row: base, before };
   yield { row: other, before: otherBefore };
+  const list = of.slice(0, -'[]'.length);
+  for (const seed of of.endsWith('[]') ? SEEDS_OF_ENTRIES : []) {
+    const row = context.settle(withValue(base, list, [context.keyFor(fieldAt(context.model, of), seed)]), [list], id);
+    if (brokenRules(context, row).length === 0) yield { row, before: context.targets(row) };
+  }
   if (of.includes('[]')) return;
   for (const key of choices.get(of) ?? []) {
     const row = context.settle(withValue(base, of, key), [of], id);
     if (key !== null && brokenRules(context, row).length === 0) yield { row, before: context.targets(row) };
   }
 }
+
+/** Entries of lists name rows of these seeds, that hardly anything else names. */
+const SEEDS_OF_ENTRIES = [61, 67];
 
 interface Before {
   readonly before: readonly Stored[];
@@ -64,15 +74,17 @@ function deletion(
   const places = instancesOf(existing, of);
   const key = places.map((indices) => valueIn(existing, of, indices) ?? null).find((value) => value !== null);
   if (key === undefined) return null;
-  const leads = ([ruleset, named]: readonly [string, Value]) => ruleset === to && named === key;
+  const leads = ([ruleset, named]: Named) => ruleset === to && named === key;
+  const held = (row: Row, by: Context['model']) =>
+    namedBy(row, by).filter((named) => leads(named) && isStoredReference(by, named[2]));
   const own = places.filter((indices) => valueIn(existing, of, indices) === key);
-  if (namedBy(existing, model).filter(leads).length > own.length) return null;
+  if (held(existing, model).length > own.length) return null;
   const others = before.flatMap(({ ruleset, row }) => {
     const other = schema.find((one) => one.ruleset === ruleset);
-    return other === undefined ? [] : namedBy(row, other);
+    return other === undefined ? [] : held(row, other);
   });
   const isThere = before.some(({ ruleset, row }) => ruleset === to && row[predicate.key] === key);
-  if (!isThere || others.some(leads)) return null;
+  if (!isThere || others.length > 0) return null;
   const expected = expectedOf(context, predicate, existing, own);
   if (expected === null) return null;
   const input: DeletedRow = { ruleset: to, key };

@@ -1,5 +1,5 @@
 import type { Schema } from '../declare/index.js';
-import { type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
+import { listsOf, type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
 
 type Model = Schema[number];
 
@@ -57,7 +57,9 @@ function bestNeighbour(
       .filter((value) => value !== null && typeof value !== 'object');
   let best: Row | null = null;
   let fewest = broken.length + 1;
-  for (const path of new Set(subjects.filter((subject) => !fixed.includes(subject)))) {
+  // What is wrong in a list takes another list.
+  const paths = subjects.map((path) => listsOf(path)[0] ?? path);
+  for (const path of new Set(paths.filter((one) => !fixed.includes(one)))) {
     for (const value of new Set([...(choices.get(path) ?? []), ...compared(path)])) {
       if (value === valueAt(row, path)) continue;
       const neighbour = withValue(row, path, value);

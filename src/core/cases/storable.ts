@@ -1,7 +1,7 @@
 import type { Schema } from '../declare/index.js';
 import { targetOf } from '../kinds/index.js';
 import { instancesOf, valueIn } from '../meaning/index.js';
-import { allFields, type Row, type Value, valueAt } from '../model/index.js';
+import { allFields, type Path, type Row, type Value, valueAt } from '../model/index.js';
 import type { Stored } from './context.js';
 import { Taken } from './taken.js';
 
@@ -24,13 +24,13 @@ export function isStorable(schema: Schema, rows: readonly Stored[]): boolean {
   });
 }
 
-/** What a row refers to: rulesets and keys. */
-export function namedBy(row: Row, model: Schema[number]): readonly (readonly [to: string, key: Value])[] {
+/** What a row refers to: rulesets and keys, and by which fields. */
+export function namedBy(row: Row, model: Schema[number]): readonly (readonly [to: string, key: Value, by: Path])[] {
   return allFields(model).flatMap((field) => {
     const target = targetOf(field);
     if (target === null) return [];
     return instancesOf(row, field.path)
       .map((indices) => valueIn(row, field.path, indices))
-      .flatMap((key) => (key === null ? [] : [[target.to, key] as const]));
+      .flatMap((key) => (key === null ? [] : [[target.to, key, field.path] as const]));
   });
 }

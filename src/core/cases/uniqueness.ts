@@ -49,7 +49,9 @@ function repeats(whole: Context, constraint: Constraint, predicate: PredicateOf<
   if (among === null)
     return [...around(given, constraint.id, of, fold, given.base, []), ...byItself(given, constraint, of, [])];
   const { met, others } = conditionRows(given, constraint, among, of);
-  if (met === null) return [];
+  // Where no record meets it, none repeats another all the same.
+  if (met === null)
+    return others.flatMap((row) => besideTheCondition({ ...given, base: row }, constraint.id, of, [], row));
   // What the condition is about must be the same in both, or one of them is not among those that differ.
   const about = [...new Set(constraint.subjects.filter((path) => !of.includes(path)))];
   const holding = { ...given, base: met };

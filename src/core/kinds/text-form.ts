@@ -31,15 +31,19 @@ const SPACES = new RegExp(`[${whiteSpace.map((point) => `\\u{${point.toString(16
 
 /**
  * The canonical form of text, in this order, so that twice gives the same as once: line ends, outer white space, inner
- * runs, letter case (A–Z and a–z only), Unicode's normal form C. Null where nothing is left.
+ * runs, Unicode's normal form C, letter case (A–Z and a–z only). Null where nothing is left.
  */
 export function canonicalText({ facets }: Field, value: string): string | null {
   let text = facets.lines === 'many' ? value.replace(/\r\n?/g, '\n') : value;
   if (facets.trim !== false) text = text.trim();
   if (facets.collapse === true) text = text.replace(SPACES, ' ');
+  const isComposed = facets.unicode === 'NFC';
+  // The form C of some signs is a letter of A–Z, such as that of the Kelvin sign.
+  if (isComposed) text = text.normalize('NFC');
   if (facets.case === 'lower') text = text.replace(/[A-Z]/g, (letter) => letter.toLowerCase());
   if (facets.case === 'upper') text = text.replace(/[a-z]/g, (letter) => letter.toUpperCase());
-  if (facets.unicode === 'NFC') text = text.normalize('NFC');
+  // A letter of the other case may have a form with the mark behind it.
+  if (isComposed && facets.case != null) text = text.normalize('NFC');
   return text === '' ? null : text;
 }
 

@@ -61,6 +61,15 @@ const grammars: { readonly [what: string]: Grammar } = {
       ['', 'required'],
     ],
   },
+  'text in form C and small letters': {
+    of: text({ unicode: 'NFC', case: 'lower' }),
+    wire: 'json',
+    reads: [
+      ['\u212a', 'k'],
+      ['H\u0331', '\u1e96'],
+    ],
+    refuses: [],
+  },
   'text of many lines': {
     of: text({ lines: 'many', charset: 'bmp' }),
     wire: 'form',

@@ -27,9 +27,12 @@ function readText({ facets }: KnownField, raw: Js, limit: number): Js {
   const most = limit === usualMost ? [] : [literal(limit)];
   let text = call(facets.trim === false ? 'readPadded' : 'readText', lines, ...most);
   if (facets.collapse === true) text = call('collapsed', text);
-  if (facets.case === 'lower') text = call('lowered', text);
-  if (facets.case === 'upper') text = call('uppered', text);
-  return facets.unicode === 'NFC' ? call('composed', text) : text;
+  const isComposed = facets.unicode === 'NFC';
+  if (isComposed) text = call('composed', text);
+  const changed = { lower: 'lowered', upper: 'uppered' }[String(facets.case)];
+  if (changed === undefined) return text;
+  text = call(changed, text);
+  return isComposed ? call('composed', text) : text;
 }
 
 const text: ModuleType = {
