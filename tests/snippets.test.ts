@@ -8,7 +8,7 @@ import { kiln } from '../examples/kiln-bookings/rules/kiln.rules.js';
 import { potter } from '../examples/kiln-bookings/rules/potter.rules.js';
 import { insertRecord } from '../src/server/index.js';
 import { connectPostgresql, scratchDatabase } from './fixtures/servers.js';
-import { frames } from './fixtures/snippets.js';
+import { frames, type Snippet, saving, snippetsOn } from './fixtures/snippets.js';
 
 /** Within the repository, so that packages are found by their names. */
 const folder = mkdtempSync(join(process.cwd(), 'snippets-'));
@@ -21,30 +21,6 @@ function firingOn(at: number) {
   const day = String(at + 1).padStart(2, '0');
   const rest = { kiln: 'K01', potter: 'ines', title: 'Bowls', pieces: 12, peak: 1240, glaze: 'none', vented: false };
   return { tag: `BQ-00${day}`, loadOn: `2026-05-${day}`, ...rest };
-}
-
-interface Snippet {
-  readonly page: string;
-  readonly line: number;
-  readonly code: string;
-}
-
-/** A function of the user's own that a page speaks of. */
-const saving = `export function saveFiring(
-  input: unknown,
-): { saved: { tag: string }; errors?: undefined } | { saved?: undefined; errors: { field: string }[] } {
-  return typeof input === 'object' ? { saved: { tag: 'BQ-0001' } } : { errors: [{ field: 'tag' }] };
-}
-`;
-
-/** The TypeScript on a page, with the lines where it begins. */
-function snippetsOn(page: string): readonly Snippet[] {
-  const text = readFileSync(page, 'utf8');
-  return [...text.matchAll(/```tsx?\n([\s\S]*?)```/g)].map(({ index, 1: code = '' }) => ({
-    page,
-    line: text.slice(0, index).split('\n').length + 1,
-    code,
-  }));
 }
 
 function fileOf({ page, line }: Snippet): string {

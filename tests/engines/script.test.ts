@@ -2,7 +2,24 @@ import assert from 'node:assert/strict';
 import { after, before, describe, test } from 'node:test';
 import { type Schema, schemaOf } from '../../src/core/declare/index.js';
 import { tableTargets } from '../../src/core/targets/index.js';
-import { choice, integer, list, record, reference, ruleset, text, timestamp, unique } from '../../src/index.js';
+import {
+  boolean,
+  choice,
+  date,
+  dateTime,
+  decimal,
+  integer,
+  ip,
+  list,
+  record,
+  reference,
+  ruleset,
+  text,
+  time,
+  timestamp,
+  unique,
+  uuid,
+} from '../../src/index.js';
 import { insertRecord } from '../../src/server/index.js';
 import { type Engine, engineNames, engineWith } from '../fixtures/engines.js';
 
@@ -46,6 +63,56 @@ const first = {
   ],
   tasters: ['ines', 'oke'],
   tags: ['new'],
+};
+
+/** Text that no index entry holds, beside a value of each kind that a column may have. */
+const notes = ruleset('note', {
+  fields: {
+    words: text({ maxLength: 2000 }),
+    day: date(),
+    at: dateTime(),
+    instant: timestamp({ fraction: 3 }),
+    hour: time(),
+    count: integer(),
+    price: decimal({ precision: 8, scale: 2 }),
+    code: uuid(),
+    address: ip(),
+    done: boolean(),
+    kind: choice({ ash: 'Ash', slip: 'Slip' }, { keptAs: 'enum' }),
+    rank: choice([
+      [1, 'One'],
+      [2, 'Two'],
+    ]),
+    copies: list(text({ maxLength: 2000 }), { distinct: true }),
+  },
+  rules: (it) => ({
+    dayOnce: unique(it.words, it.day),
+    atOnce: unique(it.words, it.at),
+    instantOnce: unique(it.words, it.instant),
+    hourOnce: unique(it.words, it.hour),
+    countOnce: unique(it.words, it.count),
+    priceOnce: unique(it.words, it.price),
+    codeOnce: unique(it.words, it.code),
+    addressOnce: unique(it.words, it.address),
+    doneOnce: unique(it.words, it.done),
+    kindOnce: unique(it.words, it.kind),
+    rankOnce: unique(it.words, it.rank),
+  }),
+});
+const note = {
+  words: 'Half ash',
+  day: '2026-03-02',
+  at: '2026-03-02T09:00:00',
+  instant: '2026-03-02T09:00:00.125Z',
+  hour: '09:00:00',
+  count: 12,
+  price: 1.5,
+  code: '018f4e2a-7c1b-7d3e-9a55-0123456789ab',
+  address: '192.0.2.1',
+  done: true,
+  kind: 'ash',
+  rank: 1,
+  copies: ['one'],
 };
 
 for (const name of engineNames) {
@@ -147,6 +214,15 @@ for (const name of engineNames) {
       await assert.rejects(engine.connection.run(made()), /member\.extra is int\w*[^;]*, declared not at all/i);
       await engine.connection.run('ALTER TABLE member DROP COLUMN extra');
       await engine.connection.run(made());
+    });
+
+    test('long text is unique together with a value of any kind', async () => {
+      await engine.connection.run(made(schemaOf([notes])));
+      const insert = (record: object) => insertRecord(engine.handle, notes, record);
+      assert.ok((await insert(note)).ok);
+      assert.ok((await insert({ ...note, words: 'Half clay' })).ok);
+      const repeated = await insert(note);
+      assert.equal(repeated.ok ? 0 : repeated.violations.length, 11);
     });
 
     test('what it made can be dropped again, and made again', async () => {

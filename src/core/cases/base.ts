@@ -121,10 +121,8 @@ function baseOf(model: Model, bases: Bases, seed: number, reach: Reach): Base {
   if (broken.length === 0) return { row, before: targetsNamed(row, model, bases), choices, settle };
   const example = workedOut(model, brokenBy, bases.languages);
   if (example === null) throw new ProblemError([problems.noBase(model.place, model.ruleset, broken.join(', '))]);
-  const worked =
-    reach === 'required'
-      ? withoutReferences(model, example, brokenBy)
-      : withKnownTargets(model, example, choices, brokenBy);
+  const known = withKnownTargets(model, example, choices, brokenBy);
+  const worked = reach === 'required' ? withoutReferences(model, known, brokenBy) : known;
   return { row: worked, before: targetsNamed(worked, model, bases), choices, settle };
 }
 

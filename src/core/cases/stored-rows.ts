@@ -3,18 +3,18 @@ import { canonicalValue, type KnownField, sampleOf, targetOf } from '../kinds/in
 import { derive, judgingFor } from '../meaning/index.js';
 import { fieldAt, type Path, type Row, randomFrom, seedOf, type Value, valueAt, withValue } from '../model/index.js';
 import { isLookup, sourcesOf } from '../operators/index.js';
-import { type Bases, targetsNamed } from './base.js';
+import type { Bases } from './base.js';
 import { caseClock } from './clock.js';
 import type { Stored } from './context.js';
 import { drawnValue } from './draw.js';
+import { namedBy } from './storable.js';
 import { Taken } from './taken.js';
 
 type Model = Schema[number];
 
-/** A row that a reference can name: its key, and the row behind those that it refers to itself. */
+/** A row that a reference can name. */
 export interface Target {
   readonly key: Value;
-  readonly rows: readonly Stored[];
 }
 
 /** Rows for keys that nothing else gives come from this seed on. */
@@ -25,7 +25,7 @@ const MOST_DRAWN = 60;
 /** The stored rows that records refer to, one for each key; no two of a ruleset share what must be unique. */
 export class StoredRows {
   readonly #bases: Bases;
-  readonly #byKey = new Map<string, readonly Stored[]>();
+  readonly #byKey = new Map<string, Row | null>();
   readonly #bySeed = new Map<string, Target>();
   readonly #targets = new Map<string, Target>();
   readonly #taken = new Map<string, Taken>();
@@ -47,42 +47,61 @@ export class StoredRows {
       this.#bases.crowded.add(model.ruleset);
       return other;
     }
-    const target = { key: valueAt(made, model.key ?? ''), rows: this.#keep(model, made) };
+    this.#keep(model, made);
+    const target = { key: valueAt(made, model.key ?? '') };
     this.#bySeed.set(place, target);
     this.#targets.set(model.ruleset, target);
     return target;
   }
 
   byKey(model: Model, key: Value): readonly Stored[] {
+    return this.#behind(model, key, new Set());
+  }
+
+  /** The row of a key, after the rows that it refers to; of rows that name each other in a circle each once. */
+  #behind(model: Model, key: Value, met: Set<string>): readonly Stored[] {
+    const place = placeOf(model, key);
+    if (met.has(place)) return [];
+    met.add(place);
+    const row = this.#rowOf(model, key);
+    if (row === null) return [];
+    const before = namedBy(row, model).flatMap(([to, named]) => {
+      const target = this.#bases.schema.find(({ ruleset }) => ruleset === to);
+      return target === undefined ? [] : this.#behind(target, named, met);
+    });
+    return [...before, { ruleset: model.ruleset, row }];
+  }
+
+  /** The row of a key, made once; null where no valid row has it. */
+  #rowOf(model: Model, key: Value): Row | null {
     const place = placeOf(model, key);
     const known = this.#byKey.get(place);
     if (known !== undefined) return known;
-    // Rows that name each other in a circle end here: the one that is being found is not behind itself.
-    this.#byKey.set(place, []);
-    const rows = this.#withKey(model, key);
-    this.#byKey.set(place, rows);
-    return rows;
+    // Whoever asks for it while it is made gets none.
+    this.#byKey.set(place, null);
+    const row = this.#made(model, key);
+    if (row === null) return null;
+    this.#keep(model, row);
+    return row;
   }
 
-  #withKey(model: Model, key: Value): readonly Stored[] {
+  #made(model: Model, key: Value): Row | null {
     const path = model.key ?? '';
     const there = this.#bases.beside(model.ruleset).find((row) => valueAt(row, path) === key);
-    if (there !== undefined) return this.#keep(model, there);
+    if (there !== undefined) return there;
     this.#forKeys += 1;
     const row = withValue(this.#bases.of(model, this.#forKeys, 'required').row, path, key);
-    if (!mayHold(this.#bases, model, row, path)) return [];
+    if (!mayHold(this.#bases, model, row, path)) return null;
     const taken = this.#takenOf(model);
     const made = withoutRepeats(this.#bases, model, row, taken, [path]);
-    if (taken.brokenBy(made).length === 0) return this.#keep(model, made);
+    if (taken.brokenBy(made).length === 0) return made;
     this.#bases.crowded.add(model.ruleset);
-    return [];
+    return null;
   }
 
-  #keep(model: Model, row: Row): readonly Stored[] {
+  #keep(model: Model, row: Row): void {
     this.#takenOf(model).take(row);
-    const rows = [...targetsNamed(row, model, this.#bases), { ruleset: model.ruleset, row }];
-    this.#byKey.set(placeOf(model, valueAt(row, model.key ?? '')), rows);
-    return rows;
+    this.#byKey.set(placeOf(model, valueAt(row, model.key ?? '')), row);
   }
 
   #takenOf(model: Model): Taken {

@@ -45,8 +45,8 @@ export function unique({ name, table, isKey, within, fields, folds, where, where
   ];
   const { condition, before } = conditionOf(where, whereFields, name, table);
   if (bytesOf(fields) > MOST_BYTES && !isKey) {
-    const own = fields.map((field, at) => labelText(field, expressions[within.length + at] ?? ''));
-    const texts = [...expressions.slice(0, within.length), ...own];
+    const own = fields.map((field, at) => steadyText(field, table, expressions[within.length + at] ?? ''));
+    const texts = [...within.map((column) => ownerText(column, table)), ...own];
     const clause = `CONSTRAINT ${called} EXCLUDE USING hash ((${joined(texts)}) WITH =)${condition}`;
     return { fidelity: exact, clause, ...before };
   }
@@ -82,19 +82,38 @@ function casts(sql: Sql): boolean {
   return partsOf(sql).some(casts);
 }
 
-/** An enum as text: the engine takes its own cast for one that may change with the session. */
-function labelText(field: KnownField, expression: string): string {
+/** Days and moments by their distance from this one: how a day is written is a matter of the session. */
+const ORIGIN = '2000-01-01';
+
+/** A value as text that is the same in every session: the engine does not believe that of its own cast of an enum or a day. */
+function steadyText(field: KnownField, table: Table, expression: string): string {
+  const { type, isText } = columnType(field, table);
   const inner = valueField(field);
-  if (inner.facets.keptAs !== 'enum' || hasIntegerCodes(inner)) return expression;
-  const labels = codesOf(inner).map((code) => quoteText(String(code)));
-  return `CASE ${expression} ${labels.map((label) => `WHEN ${label} THEN ${label}`).join(' ')} END`;
+  if (inner.facets.keptAs === 'enum' && !hasIntegerCodes(inner)) {
+    const labels = codesOf(inner).map((code) => quoteText(String(code)));
+    return `CASE ${expression} ${labels.map((label) => `WHEN ${label} THEN ${label}`).join(' ')} END`;
+  }
+  if (type === 'date') return `(${expression} - DATE '${ORIGIN}')::text`;
+  if (type.startsWith('timestamp')) {
+    const isInstant = type.endsWith('with time zone');
+    const origin = isInstant ? `TIMESTAMPTZ '${ORIGIN} 00:00:00+00'` : `TIMESTAMP '${ORIGIN}'`;
+    return `extract(epoch FROM (${expression} - ${origin}))::text`;
+  }
+  return isText === true ? expression : `${expression}::text`;
+}
+
+/** The same of a column that says whose an entry of a list is. */
+function ownerText(column: string, table: Table): string {
+  const holds = table.key.find(({ name }) => name === column)?.holds;
+  const name = spelling.name(column);
+  return typeof holds === 'object' ? steadyText(holds, table, name) : `${name}::text`;
 }
 
 /** Several values as one text that no other values give: each but the last with its length before it. */
 function joined(expressions: readonly string[]): string {
   if (expressions.length === 1) return expressions[0] ?? '';
   return expressions
-    .map((one, at) => (at === expressions.length - 1 ? `${one}` : `char_length(${one}::text) || ':' || ${one}`))
+    .map((one, at) => (at === expressions.length - 1 ? `${one}` : `char_length(${one}) || ':' || ${one}`))
     .join(' || ');
 }
 
