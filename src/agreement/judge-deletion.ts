@@ -27,7 +27,7 @@ export function deletionFault(
 
 /** What is left of the record: all of it but what the reference takes with it; or nothing, where it goes too. */
 function faultOfLeft(expected: Verdict, left: Row | null, model: Model, alteredFields: Altered): Fault | null {
-  if ('refused' in expected) return { kind: 'verdict', reason: 'deletes the row, and the record refers to it' };
+  if ('refused' in expected) return { kind: 'verdict', reason: 'deletes what the record refers to' };
   if (left === null) return null;
   const isGone = Object.keys(left).length === 0;
   const goes = Object.keys(expected.accepted).length === 0;

@@ -1,6 +1,13 @@
 import type { UntestedRule } from '../core/cases/index.js';
 import type { Schema } from '../core/declare/index.js';
-import { type Answer, type Constraint, type Entry, pointerToPath, type Verdict } from '../core/model/index.js';
+import {
+  type Answer,
+  type Case,
+  type Constraint,
+  type Entry,
+  pointerToPath,
+  type Verdict,
+} from '../core/model/index.js';
 import { type Layer, modelOf } from '../layers/layer.js';
 import { type Difference, fidelitiesOf, judgeAnswer, type MismatchKind, visible } from './judge.js';
 import type { Answered } from './run.js';
@@ -15,6 +22,7 @@ export interface Mismatch {
   readonly rule: string;
   readonly layer: string;
   readonly kind: MismatchKind;
+  readonly does: Case['does'];
   readonly input: unknown;
   readonly expected: Verdict;
   readonly observed: Answer;
@@ -204,6 +212,7 @@ function mismatchOf(
     rule,
     layer,
     kind,
+    does: one.does,
     input: one.input,
     expected: one.expected,
     observed,

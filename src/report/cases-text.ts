@@ -1,6 +1,6 @@
 import type { Case } from '../core/model/index.js';
 import { columns, type Look, paintFor } from './table.js';
-import { shownInput } from './values.js';
+import { shownCase } from './values.js';
 
 /**
  * Cases as a person reads them, one a line: what is sent where the rule looks, what is to come of it, and what it is for.
@@ -13,12 +13,12 @@ export function casesText(cases: readonly Case[], subjects: (one: Case) => reado
   const parts = rulesets.map((ruleset) => {
     const own = cases.filter((one) => one.ruleset === ruleset);
     const rows = own.map((one) => {
-      const { constraint, wire, does, reason, input } = one;
+      const { constraint, wire, does, reason } = one;
       const told = othersTold(one);
       return [
         `  ${'accepted' in one.expected ? paint.green('✓') : paint.red('✗')} ${paint.bold(constraint.slice(ruleset.length + 1))}`,
         does === 'insert' ? wire : `${wire}, ${does}`,
-        shownInput(input, subjects(one)),
+        shownCase(one, subjects(one)),
         `${reason}${told === '' ? '' : paint.dim(` (${told})`)}`,
       ];
     });
@@ -30,7 +30,9 @@ export function casesText(cases: readonly Case[], subjects: (one: Case) => reado
 /** What the verdict says that the rule and the reason do not: rules that are told beside it, or instead of it. */
 function othersTold({ expected, constraint, ruleset, on }: Case): string {
   const refused = 'refused' in expected ? expected.refused : [];
-  const others = refused.filter(({ rule }) => rule !== constraint).map(({ rule }) => rule.slice(ruleset.length + 1));
+  const others = refused
+    .filter(({ rule }) => rule !== constraint)
+    .map(({ rule }) => (rule.startsWith(`${ruleset}.`) ? rule.slice(ruleset.length + 1) : rule));
   const named = [...new Set(others)];
   return [
     ...(named.length === 0 ? [] : [`tells ${named.join(', ')}`]),

@@ -4,7 +4,7 @@ import type { Constraint } from '../core/model/index.js';
 import { counted, plural } from './counts.js';
 import { columns, type Look, type Paint, paintFor } from './table.js';
 import { untestedText } from './untested-text.js';
-import { shownInput } from './values.js';
+import { shownCase } from './values.js';
 
 /** A probe as a person reads it: who agrees on what, then each disagreement with its shortest input. */
 export function probeText(
@@ -95,17 +95,12 @@ function list(title: string, mismatches: readonly Mismatch[], schema: Schema, lo
     const own = mismatches.filter((one) => one.ruleset === ruleset);
     if (own.length === 0) return [];
     const lines = own.map((one) => {
-      const { layer, rule, input, reason, shows, flaky } = one;
+      const { layer, rule, reason, shows, flaky } = one;
       const subjects = constraints.find(({ id }) => id === rule)?.subjects ?? [];
       const does = reason === 'accepts it' ? `${reason} ${paint.dim(`(${shows})`)}` : cut(reason);
       const often = flaky === null ? '' : paint.yellow(`; flaky: so in ${flaky.differed} of ${flaky.tries} tries`);
       const number = `${mismatches.indexOf(one) + 1}`.padStart(2);
-      return [
-        `${number} ${layer}`,
-        paint.bold(rule.slice(ruleset.length + 1)),
-        shownInput(input, subjects),
-        does + often,
-      ];
+      return [`${number} ${layer}`, paint.bold(rule.slice(ruleset.length + 1)), shownCase(one, subjects), does + often];
     });
     return [[paint.bold(ruleset), ...head.slice(1)], ...lines];
   });
@@ -123,7 +118,7 @@ function mends(mismatches: readonly Mismatch[], look: Look, paint: Paint): strin
   });
   if (rows.length === 0) return '';
   const head = ['layer', 'the likely mistake', 'what the rule is compiled to'].map((name) => paint.dim(name));
-  return `${paint.bold('To mend them')}\n${columns([head, ...rows], look, 2)}`;
+  return `${paint.bold('To fix them')}\n${columns([head, ...rows], look, 2)}`;
 }
 
 function verdictLine(

@@ -1,5 +1,5 @@
 import { visible } from '../agreement/index.js';
-import type { Answer, Verdict } from '../core/model/index.js';
+import type { Answer, Case, DeletedRow, Verdict } from '../core/model/index.js';
 
 const MOST_SHOWN = 48;
 
@@ -18,8 +18,15 @@ export function shownValue(value: unknown): string {
   return `${characters.slice(0, 8).join('')}…${characters.slice(-4).join('')} (${[...value].length} characters)`;
 }
 
+/** What a case sends, where its rule looks; of a deletion, the deleted row. */
+export function shownCase({ does, input }: Pick<Case, 'does' | 'input'>, fields: readonly string[]): string {
+  if (does !== 'delete') return shownInput(input, fields);
+  const { ruleset, key } = input as DeletedRow;
+  return `${ruleset} ${shownValue(key)} is deleted`;
+}
+
 /** Of an input, the fields that a rule is about: `glaze "lustre", vented false`. */
-export function shownInput(input: unknown, fields: readonly string[]): string {
+function shownInput(input: unknown, fields: readonly string[]): string {
   if (typeof input !== 'object' || input === null || fields.length === 0) return shownValue(input);
   const record = input as { readonly [name: string]: unknown };
   return fields.map((path) => shownField(record, path)).join(', ');
