@@ -132,7 +132,7 @@ describe('the code on the pages does what they say', () => {
       const module = await run('README.md', 0);
       const { check } = validator(module.firing);
       const { potter: _potter, title: _title, peak: _peak, ...own } = booking;
-      assert.ok(check(own).ok);
+      assert.ok(check(own).ok, 'a booking');
       const refused = check({ ...own, glaze: 'lustre', pieces: 31, collectOn: '2026-04-01' });
       assert.deepEqual(refused.ok ? [] : refused.violations.map(({ rule, message }) => `${rule}: ${message}`), [
         'firing.collectAfterLoading: Collect on breaks the rule "collect after loading".',
@@ -143,19 +143,19 @@ describe('the code on the pages does what they say', () => {
 
     test('of the guide', async () => {
       const declared = await run('docs/guide.md', 0);
-      assert.ok(validator(declared.kiln).check({ code: 'K01', name: 'Old Smoky', hottest: 1200 }).ok);
+      assert.ok(validator(declared.kiln).check({ code: 'K01', name: 'Old Smoky', hottest: 1200 }).ok, 'a kiln');
       const { fields } = await run('docs/guide.md', 1, {
         before: "import { integer, list, record, text } from 'echo-rule';\nexport const fields = {",
         after: '};',
       });
       const part = { name: 'lid', count: 1 };
-      assert.ok(validator(ruleset('part', { fields })).check({ helpers: ['ines'], parts: [part] }).ok);
+      assert.ok(validator(ruleset('part', { fields })).check({ helpers: ['ines'], parts: [part] }).ok, 'a part');
       assert.ok(!validator(ruleset('part', { fields })).check({ parts: [part, part] }).ok, 'the key of a list');
       const { tile, tray } = await run('docs/guide.md', 2, {
         before: "import { extend, type HandlesOf, integer, join, ruleset, text } from 'echo-rule';",
       });
-      assert.ok(!validator(tile).check({ width: 20, height: 20, glaze: 'ash' }).ok);
-      assert.ok(validator(tray).check({ width: 2, height: 2, depth: 1 }).ok);
+      assert.ok(!validator(tile).check({ width: 20, height: 20, glaze: 'ash' }).ok, 'a tile that is too large');
+      assert.ok(validator(tray).check({ width: 2, height: 2, depth: 1 }).ok, 'a tray');
     });
 
     test('checked in process and by the compiled module, in another language', async () => {
@@ -248,7 +248,7 @@ export async function save(client: import("pg").Client, changed: any) {`,
         after: 'return written; }',
       });
       const { ok } = await save(client, { handle: 'ines', name: 'Ines', email: 'ines@mail.example' });
-      assert.ok(ok);
+      assert.ok(ok, 'it is written');
       const { rows } = await client.query("SELECT email FROM potters WHERE handle = 'ines'");
       assert.equal(rows[0].email, 'ines@mail.example');
     });
@@ -309,7 +309,7 @@ const made: string[] = [];`,
       const found = await asked(module.default.layers, 'firing');
       assert.equal(found.postgresql, 12);
       // The function of the page accepts whatever is an object.
-      assert.ok((found.server ?? 0) > 0 && (found.server ?? 0) < 12);
+      assert.ok((found.server ?? 0) > 0 && (found.server ?? 0) < 12, `${found.server}`);
     });
 
     test('of tables and documents with names of their own', async () => {
@@ -337,7 +337,7 @@ const made: string[] = [];`,
           : statement,
       );
       await client.query(renamed.join('\n'));
-      assert.ok(((await asked(documents.default.layers, 'firing')).documents ?? 0) > 0);
+      assert.ok(((await asked(documents.default.layers, 'firing')).documents ?? 0) > 0, 'documents');
     });
 
     test('of an interface and a page', async () => {
@@ -350,7 +350,7 @@ const made: string[] = [];`,
       };
       try {
         const module = await run('docs/guide.md', 12, there);
-        assert.ok(((await asked(module.default.layers, 'kiln')).interface ?? 0) > 9);
+        assert.ok(((await asked(module.default.layers, 'kiln')).interface ?? 0) > 9, 'the interface');
         mkdirSync(join(folder, 'public'), { recursive: true });
         const form = readFileSync(join(example, 'echo/html/kiln.html'), 'utf8');
         writeFileSync(join(folder, 'public/kiln.html'), form.replace('</form>', '<button>Save</button></form>'));

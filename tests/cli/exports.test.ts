@@ -77,7 +77,7 @@ describe('cases in every format', () => {
     for (const one of lines) assert.ok(isValid(schema, one), one.id);
     assert.ok(!isValid(schema, { ...lines[0], does: 'upsert' }), 'the schema refuses something');
     assert.deepEqual(JSON.parse((await echo('cases', '--format', 'json')).out), lines);
-    assert.deepEqual([...new Set(lines.map(({ does }) => does))].sort(), ['insert', 'patch', 'replace']);
+    assert.deepEqual([...new Set(lines.map(({ does }) => does))].sort(), ['delete', 'insert', 'patch', 'replace']);
   });
 
   test('CSV holds the same, and reads back', async () => {

@@ -152,7 +152,10 @@ async function assertRight(
       [],
       source,
     );
-    assert.ok(mutants.some(({ outcome }) => outcome === 'killed'));
+    assert.ok(
+      mutants.some(({ outcome }) => outcome === 'killed'),
+      'some are',
+    );
   });
   await context.test('the test file passes on the compiled module', () => {
     const cases = sets.flatMap((one) => one.cases).filter(isWithoutStore(schema, () => writes));

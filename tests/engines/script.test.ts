@@ -219,8 +219,8 @@ for (const name of engineNames) {
     test('long text is unique together with a value of any kind', async () => {
       await engine.connection.run(made(schemaOf([notes])));
       const insert = (record: object) => insertRecord(engine.handle, notes, record);
-      assert.ok((await insert(note)).ok);
-      assert.ok((await insert({ ...note, words: 'Half clay' })).ok);
+      assert.ok((await insert(note)).ok, 'the first');
+      assert.ok((await insert({ ...note, words: 'Half clay' })).ok, 'another text');
       const repeated = await insert(note);
       assert.equal(repeated.ok ? 0 : repeated.violations.length, 11);
     });

@@ -30,6 +30,8 @@ describe('boundary cases', () => {
     test(`${name}: what is expected is what the meaning says, and no two ids are alike`, () => {
       assert.equal(new Set(cases.map(({ id }) => id)).size, cases.length);
       for (const { ruleset: of, input, wire, clock, before, does, existing, expected, id } of cases) {
+        // A deletion sends no record.
+        if (does === 'delete') continue;
         const store = (other: string) => before.filter((one) => one.ruleset === other).map(({ row }) => row);
         const how = { clock, store, existing, partial: does === 'patch' };
         assert.deepEqual(decide(modelIn(schema, of), input, wire, how), expected, id);

@@ -34,7 +34,7 @@ const about = (path: string) => deletions.find(({ constraint }) => constraint ==
 describe('cases that delete what a record refers to', () => {
   test('expect a refusal, unless the reference declares another action', () => {
     const expected = about('refused')?.expected;
-    assert.ok(expected !== undefined && 'refused' in expected);
+    assert.ok(expected !== undefined && 'refused' in expected, 'a refusal');
     assert.deepEqual(
       expected.refused.map(({ pointer, rule }) => [pointer, rule]),
       [['', 'glaze.inUse']],
@@ -51,7 +51,7 @@ describe('cases that delete what a record refers to', () => {
     const coats = about('coats[]');
     const { key } = (coats?.input ?? {}) as { readonly key?: unknown };
     const before = (coats?.existing?.coats ?? []) as readonly string[];
-    assert.ok(before.includes(String(key)));
+    assert.ok(before.includes(String(key)), `${key}`);
     assert.deepEqual(
       accepted(coats).coats,
       before.filter((one) => one !== key),
@@ -93,9 +93,9 @@ describe('cases that delete what a record refers to', () => {
 
     test('another action comes to something else', async () => {
       const model = schema.find(({ ruleset }) => ruleset === 'batch');
-      assert.ok(model !== undefined);
+      assert.ok(model !== undefined, 'batch');
       const field = model.fields.refused;
-      assert.ok(field !== undefined);
+      assert.ok(field !== undefined, 'refused');
       const facets = { ...field.facets, onDelete: 'cascade' };
       const other = { ...model, fields: { ...model.fields, refused: { ...field, facets } } };
       const changed = await open(aloneWith(other, [...schema.filter((one) => one !== model), other]));
