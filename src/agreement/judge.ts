@@ -160,10 +160,12 @@ function blameFault(
     const mistyped = convertsFirst && isTyped(violation);
     // Who refuses what is too large, for whatever reason, does right.
     if (violation.rule.endsWith('.limits')) return true;
+    const rule = model.constraints.find(({ id }) => id === blame.rule);
     // What is made of a wrong secret may be wrong as well.
-    const isMade = model.constraints.some(
-      ({ id, owner }) => id === blame.rule && secretIn(owner, model.fields) !== undefined,
-    );
+    const isMade = rule !== undefined && secretIn(rule.owner, model.fields) !== undefined;
+    // What is no value of its kind may break any rule about the field.
+    const isOver = rule?.subjects.some((path) => pointerToPath(path) === violation.pointer) === true;
+    if (mistyped && isOver) return true;
     return samePlace && (blame.rule === null || blame.rule === violation.rule || mistyped || isMade);
   };
   const stranger = told.find((blame) => !expected.some((violation) => fits(blame, violation)));
