@@ -1,5 +1,6 @@
 export type { Beside } from './base.js';
 export { type CaseSet, caseSetFor, caseSetsFor, casesFor } from './case-set.js';
+export { caseClock } from './clock.js';
 export { criteria } from './criteria.js';
 export { type Asked, type Coverage, type RuleCoverage, selected } from './selection.js';
 export { caseOf } from './tried.js';

@@ -1,5 +1,7 @@
+import { caseClock } from '../cases/index.js';
 import type { Schema } from '../declare/index.js';
-import type { Constraint, Predicate } from '../model/index.js';
+import { judgingFor } from '../meaning/index.js';
+import type { Constraint, Predicate, Row } from '../model/index.js';
 
 type Model = Schema[number];
 
@@ -17,4 +19,12 @@ export function changesOf(before: Model, after: Model): readonly (readonly [Cons
     return JSON.stringify(other.predicate) === JSON.stringify(one.predicate) ? [] : [[one, other.predicate]];
   });
   return changed.length === 0 ? null : changed;
+}
+
+/** True where a record tells two predicates apart at the time of the cases, too, or the time makes no difference. */
+export function isApartNow(before: Predicate, after: Predicate | null, row: Row, model: Model): boolean {
+  if (!JSON.stringify([before, after]).includes('"term":"clock"')) return true;
+  const judging = judgingFor(model, row, caseClock(model));
+  const isBroken = (predicate: Predicate | null) => predicate !== null && judging.truth(predicate) === false;
+  return isBroken(before) !== isBroken(after);
 }

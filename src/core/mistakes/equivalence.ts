@@ -22,7 +22,7 @@ import {
   type Wish,
 } from '../reason/index.js';
 import { type EngineName, type TargetName, tableTargets } from '../targets/index.js';
-import { changesOf, movedIn } from './changes.js';
+import { changesOf, isApartNow, movedIn } from './changes.js';
 import type { Likeness, Mutant } from './mistake.js';
 import { isSourceOfRequired, valued } from './places.js';
 import { isOverSame, likenessOfConditions } from './unique-conditions.js';
@@ -205,7 +205,10 @@ export class Equivalence {
       if (this.#reasoner.isImpossible(kept, wish)) continue;
       const found = this.#reasoner.decide(kept, wish);
       if (found.is === 'impossible') continue;
-      return found.is === 'possible' ? { is: 'different' } : { is: 'undecided', why: found.why };
+      if (found.is === 'undecided') return { is: 'undecided', why: found.why };
+      return isApartNow(before.predicate, after, found.example.row, this.#model)
+        ? { is: 'different' }
+        : { is: 'undecided', why: 'the record that was found tells them apart at another time than that of the cases' };
     }
     return {
       is: 'equivalent',

@@ -1,6 +1,15 @@
 import type { KnownField } from '../../kinds/index.js';
 import { type Problem, problems } from '../../messages/index.js';
-import { cutName, longest, printSql, type Table, type UniqueForm, type UniqueRule } from '../sql/index.js';
+import {
+  cutName,
+  longest,
+  partsOf,
+  printSql,
+  type Sql,
+  type Table,
+  type UniqueForm,
+  type UniqueRule,
+} from '../sql/index.js';
 import { quoteText, spelling } from './names.js';
 import { isLookedUp, MOST_INDEXED, textType } from './text-types.js';
 import { columnType } from './types.js';
@@ -15,6 +24,7 @@ const BEGINNING = 191;
  * entry it compares by a hash of its own making, and by the values where hashes are the same.
  */
 export function unique({ name, table, isKey, within, fields, folds, where }: UniqueRule): UniqueForm {
+  if (where !== null && readsMoments(where)) return { fidelity: unreadable };
   const fidelity = { is: 'exact' } as const;
   const columns: string[] = [];
   const over = fields.map((field) => {
@@ -32,6 +42,18 @@ export function unique({ name, table, isKey, within, fields, folds, where }: Uni
   const kind = isKey ? 'PRIMARY KEY' : 'UNIQUE';
   const all = [...within.map(quoted), ...over].join(', ');
   return { fidelity, columns, clause: `CONSTRAINT ${quoted(name)} ${kind} (${all})` };
+}
+
+/** The ledger's word on a condition that no worked-out column may have. */
+const unreadable = {
+  is: 'absent',
+  why: 'its condition reads a moment from text, which no column that is worked out may do',
+} as const;
+
+/** True where an expression makes a moment of text: the engine takes that for a matter of the session (error 1901). */
+function readsMoments(sql: Sql): boolean {
+  if ('cast' in sql && /^(?:datetime|timestamp)/i.test(sql.to)) return true;
+  return partsOf(sql).some(readsMoments);
 }
 
 /** The column that holds another with its letters folded, for one rule. */

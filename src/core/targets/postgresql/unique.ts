@@ -69,7 +69,8 @@ function conditionOf(where: Sql | null, fields: readonly KnownField[], rule: str
   const called = spelling.name(cutName(`${rule}_among`));
   const names = fields.map(({ column }) => spelling.name(column));
   const types = fields.map((field) => columnType(field, table).type.replace(/ COLLATE .*/, ''));
-  const parameters = names.map((one, at) => `${one} ${types[at]}`).join(', ');
+  // Some words may name a column and no parameter, such as POSITION.
+  const parameters = fields.map(({ column }, at) => `"${column.replaceAll('"', '""')}" ${types[at]}`).join(', ');
   const before = `CREATE OR REPLACE FUNCTION ${called}(${parameters}) RETURNS boolean LANGUAGE sql IMMUTABLE AS $$
   SELECT ${printSql(where, spelling)}
 $$;`;
