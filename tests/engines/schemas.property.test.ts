@@ -204,8 +204,8 @@ async function withTables(
   use: () => Promise<void>,
 ): Promise<void> {
   const [made = '', dropped = ''] = tableTargets[connection.engine].emit(schema).map(({ text }) => text);
-  await connection.run(made);
   try {
+    await connection.run(made);
     for (const statement of statements) await connection.run(statement);
     await use();
   } finally {
