@@ -156,19 +156,17 @@ function around(
     ...withTargets(context, [sent, stored]),
     { ruleset: model.ruleset, row: stored },
   ];
-  const draft = (wire: 'json' | 'row', reason: string, stored: Row, sent: Row = base): Draft => ({
-    constraint,
-    reason,
-    wire,
-    input: carried(context, sent, wire),
-    before: beside(stored, sent),
-  });
+  const isValid = (row: Row) => brokenRules(context, row).length === 0;
+  // A stored record keeps the other rules.
+  const draft = (wire: 'json' | 'row', reason: string, stored: Row, sent: Row = base): readonly Draft[] =>
+    isValid(stored)
+      ? [{ constraint, reason, wire, input: carried(context, sent, wire), before: beside(stored, sent) }]
+      : [];
   const optional = of.filter((path) => fieldAt(model, path).optional);
   const trimmed = of.filter((path) => isTrimmed(fieldAt(model, path)) && valueAt(base, path) !== null);
   const differing = of.length < 2 ? [] : of.filter((path) => valueAt(other, path) !== valueAt(base, path));
   const texts = of.filter((path) => isTextual(fieldAt(model, path)) && valueAt(base, path) !== null);
   const fits = (path: Path, text: string) => context.brokenWith(path, text).length === 0;
-  const isValid = (row: Row) => brokenRules(context, row).length === 0;
   const pairs = texts.flatMap((path) => {
     const value = String(valueAt(base, path));
     const swapped = swapCase(value);
@@ -186,22 +184,22 @@ function around(
   const repeated = differing.map((path) => [path, withValue(twin, path, valueAt(other, path))] as const);
   return [
     ...(['json', 'row'] as const).flatMap((wire) => [
-      draft(wire, 'the same values as a stored record', twin),
-      ...repeated.filter(([, row]) => isValid(row)).map(([path, row]) => draft(wire, `the same but for ${path}`, row)),
-      ...optional
-        .map((path) => [path, withValue(twin, path, null), withValue(base, path, null)] as const)
-        .filter(([, stored]) => isValid(stored))
-        .map(([path, stored, sent]) => draft(wire, `${path} absent in both`, stored, sent)),
-      ...pairs.map(([path, stored, sent, words]) =>
+      ...draft(wire, 'the same values as a stored record', twin),
+      ...repeated.flatMap(([path, row]) => draft(wire, `the same but for ${path}`, row)),
+      ...optional.flatMap((path) =>
+        draft(wire, `${path} absent in both`, withValue(twin, path, null), withValue(base, path, null)),
+      ),
+      ...pairs.flatMap(([path, stored, sent, words]) =>
         draft(wire, words, withValue(twin, path, stored), withValue(base, path, sent)),
       ),
     ]),
-    ...trimmed.map((path) => {
-      const same = draft('json', 'the same once white space is taken off', twin);
-      const input = carried(context, base, 'json');
-      putRaw(input, path, ` ${valueAt(base, path)} `, 'json');
-      return { ...same, input };
-    }),
+    ...trimmed.flatMap((path) =>
+      draft('json', 'the same once white space is taken off', twin).map((same) => {
+        const input = carried(context, base, 'json');
+        putRaw(input, path, ` ${valueAt(base, path)} `, 'json');
+        return { ...same, input };
+      }),
+    ),
   ];
 }
 
