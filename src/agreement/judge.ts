@@ -166,6 +166,9 @@ function blameFault(
     // What is no value of its kind may break any rule about the field.
     const isOver = rule?.subjects.some((path) => pointerToPath(path) === violation.pointer) === true;
     if (mistyped && isOver) return true;
+    // A column of JSON refuses what is no JSON as a whole.
+    const isWithin = blame.pointer !== null && violation.pointer.startsWith(`${blame.pointer}/`);
+    if (mistyped && blame.rule === null && isWithin) return true;
     return samePlace && (blame.rule === null || blame.rule === violation.rule || mistyped || isMade);
   };
   const stranger = told.find((blame) => !expected.some((violation) => fits(blame, violation)));
