@@ -208,8 +208,9 @@ function otherThan(bases: Bases, model: Schema[number], base: Row, before: reado
 
 function contextFor(model: Schema[number], bases: Bases, leftOut: Map<string, number>): Context {
   const { schema } = bases;
-  const { row, before, choices, settle } = bases.of(model, 0);
-  const base = unlike(bases, model, row, before);
+  const { row, before: behind, choices, settle } = bases.of(model, 0);
+  const base = unlike(bases, model, row, behind);
+  const before = base === row ? behind : targetsNamed(base, model, bases);
   const other = otherThan(bases, model, base, before);
   const clock = caseClock(model);
   const own = {
