@@ -225,6 +225,33 @@ for (const name of engineNames) {
       assert.equal(repeated.ok ? 0 : repeated.violations.length, 11);
     });
 
+    test('tables that refer to each other in a circle can be dropped, whatever a deletion takes with it', async () => {
+      const [oven, tray] = [
+        ruleset('oven', {
+          key: 'id',
+          fields: {
+            id: integer({ generated: 'identity' }),
+            next: reference('oven', integer(), { optional: true, onDelete: 'cascade' }),
+            first: reference('tray', integer(), { optional: true, onDelete: 'clear' }),
+          },
+        }),
+        ruleset('tray', {
+          key: 'id',
+          fields: {
+            id: integer({ generated: 'identity' }),
+            within: reference('oven', integer(), { optional: true, onDelete: 'cascade' }),
+          },
+        }),
+      ];
+      const [text = '', drop = ''] = tableTargets[engine.connection.engine]
+        .emit(schemaOf([oven, tray]))
+        .map((file) => file.text);
+      await engine.connection.run(text);
+      assert.ok((await insertRecord(engine.handle, oven, {})).ok, 'one record');
+      await engine.connection.run(drop);
+      await assert.rejects(engine.connection.run('SELECT 1 FROM oven'));
+    });
+
     test('what it made can be dropped again, and made again', async () => {
       const dropped = tableTargets[engine.connection.engine].emit(schema)[1]?.text ?? '';
       await engine.connection.run(dropped);
