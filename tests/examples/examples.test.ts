@@ -110,6 +110,8 @@ describe('the examples', () => {
   test('every expected verdict is the meaning of the rules', () => {
     for (const model of studio) {
       for (const { input, wire, before, expected, does, existing } of casesFor(model, studio)) {
+        // A deletion sends no record.
+        if (does === 'delete') continue;
         const store = (of: string) => before.filter(({ ruleset }) => ruleset === of).map(({ row }) => row);
         assert.deepEqual(decide(model, input, wire, { store, existing, partial: does === 'patch' }), expected);
       }
