@@ -218,8 +218,12 @@ async function answerAlone(
   await connection.run('SAVEPOINT probe');
   try {
     const before = await engine.count(model.table);
-    if (attempt.case.does === 'delete')
-      return await deleted(connection, schema, attempt.case, attempt.row, keys, known.filled);
+    if (attempt.case.does === 'delete') {
+      const answer = await deleted(connection, schema, attempt.case, attempt.row, keys, known.filled);
+      return 'accepted' in answer && (await engine.breaksLater(tablesOf(model).map(({ name }) => name)))
+        ? { refused: [] }
+        : answer;
+    }
     if (attempt.case.does !== 'insert') return await answerUpdate(engine, schema, known, attempt, keys);
     const outcome = await insertRows(connection, attempt.row)
       .then(async (inserted): Promise<Outcome> => ({ inserted: await readAgain(connection, inserted) }))
