@@ -220,8 +220,8 @@ async function answerAlone(
     const before = await engine.count(model.table);
     if (attempt.case.does === 'delete') {
       const answer = await deleted(connection, schema, attempt.case, attempt.row, keys, known.filled);
-      const later = await engine.breaksLater(tablesOf(model).map(({ name }) => name));
-      return 'accepted' in answer && later ? { refused: [] } : answer;
+      const isTaken = 'accepted' in answer;
+      return isTaken && (await engine.breaksLater(tablesOf(model).map(({ name }) => name))) ? { refused: [] } : answer;
     }
     if (attempt.case.does !== 'insert') return await answerUpdate(engine, schema, known, attempt, keys);
     const outcome = await insertRows(connection, attempt.row)
