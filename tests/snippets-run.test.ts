@@ -33,7 +33,7 @@ export default settings({ rules: [], output: 'echo',`;
 interface Around {
   readonly before?: string;
   readonly after?: string;
-  /** What stands for a part that the page leaves to the reader. */
+  /** What replaces a part that the page leaves to the reader. */
   readonly instead?: readonly (readonly [part: string, text: string])[];
 }
 
@@ -57,7 +57,7 @@ async function run(page: string, at: number, around: Around = {}): Promise<any> 
 }
 
 /** What the layers of a page make of the first cases of a ruleset, breakdowns in words. */
-async function asked(
+async function agreements(
   layers: { readonly [name: string]: Layer },
   name: string,
 ): Promise<{ readonly [layer: string]: number }> {
@@ -295,7 +295,7 @@ const made: string[] = [];`,
         before: `const { database } = globalThis as unknown as { database: import('sql.js').Database };\n${settingsStart}`,
         after: '});',
       });
-      const found = await asked(module.default.layers, 'firing');
+      const found = await agreements(module.default.layers, 'firing');
       assert.deepEqual(found, { live: 12, also: 12, file: 12, open: 12 });
       database.close();
     });
@@ -306,7 +306,7 @@ const made: string[] = [];`,
       cpSync(join(example, 'echo/html/firing.html'), join(folder, 'public/firing.html'));
       cpSync(join(example, 'echo/postgresql/tables.sql'), join(folder, 'db/schema.sql'));
       const module = await run('docs/guide.md', 9, { before: settingsStart, after: '});' });
-      const found = await asked(module.default.layers, 'firing');
+      const found = await agreements(module.default.layers, 'firing');
       assert.equal(found.postgresql, 12);
       // The function of the page accepts whatever is an object.
       assert.ok((found.server ?? 0) > 0 && (found.server ?? 0) < 12, `${found.server}`);
@@ -326,7 +326,7 @@ const made: string[] = [];`,
       await client.query(dropped?.text ?? '');
       const [tables, drop] = tableTargets.postgresql.emit(other);
       await client.query(tables?.text ?? '');
-      assert.deepEqual(await asked(named.default.layers, 'firing'), { bookings: 12 });
+      assert.deepEqual(await agreements(named.default.layers, 'firing'), { bookings: 12 });
       await client.query(drop?.text ?? '');
       const [made] = targets['postgresql-documents'].emit(schema);
       // The other collections keep their names.
@@ -337,7 +337,7 @@ const made: string[] = [];`,
           : statement,
       );
       await client.query(renamed.join('\n'));
-      assert.ok(((await asked(documents.default.layers, 'firing')).documents ?? 0) > 0, 'documents');
+      assert.ok(((await agreements(documents.default.layers, 'firing')).documents ?? 0) > 0, 'documents');
     });
 
     test('of an interface and a page', async () => {
@@ -350,13 +350,13 @@ const made: string[] = [];`,
       };
       try {
         const module = await run('docs/guide.md', 12, there);
-        assert.ok(((await asked(module.default.layers, 'kiln')).interface ?? 0) > 9, 'the interface');
+        assert.ok(((await agreements(module.default.layers, 'kiln')).interface ?? 0) > 9, 'the interface');
         mkdirSync(join(folder, 'public'), { recursive: true });
         const form = readFileSync(join(example, 'echo/html/kiln.html'), 'utf8');
         writeFileSync(join(folder, 'public/kiln.html'), form.replace('</form>', '<button>Save</button></form>'));
         const pages = await run('docs/guide.md', 13, there);
         for (const name of ['kiln', 'firing'])
-          assert.ok(((await asked(pages.default.layers, name)).page ?? 0) > 6, name);
+          assert.ok(((await agreements(pages.default.layers, name)).page ?? 0) > 6, name);
       } finally {
         await studio.stop();
       }
@@ -401,7 +401,7 @@ const made: string[] = [];`,
     const formOf = (name: string) =>
       readFileSync(join(example, `echo/html/${name}.html`), 'utf8').replace('</form>', '<button>Save</button></form>');
 
-    test('a form tells what is wrong before it is sent, and what the server answers', async () => {
+    test('a form reports what is wrong before it is sent, and what the server answers', async () => {
       const { page, sent } = await opened(
         formOf('firing')
           .replace(/<select id="firing-kiln"[\s\S]*?<\/select>/, '<input id="firing-kiln" name="kiln">')

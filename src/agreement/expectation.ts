@@ -3,7 +3,7 @@ import type { TargetName } from '../core/targets/index.js';
 
 /** What a case should come to in the tables of one engine: what it holds of the rules, by the ledger. */
 export interface Expectation {
-  /** `as told`: none of the broken rules is held there as it is declared; `why` is what the ledger says. */
+  /** `either`: none of the broken rules is held there as it is declared; `why` is what the ledger says. */
   readonly outcome: 'accepted' | 'refused' | 'either';
   readonly rules: readonly string[];
   readonly why: string | null;
@@ -18,6 +18,6 @@ export function expectationOf({ expected }: Case, target: TargetName, ledger: re
   const held = entries.filter(({ fidelity }) => fidelity.is === 'exact' || fidelity.is === 'stricter');
   const rules = (held.length > 0 ? held : entries).map(({ constraint }) => constraint);
   if (held.length > 0 || entries.length === 0) return { outcome: 'refused', rules, why: null };
-  const told = entries.map(({ fidelity }) => ('why' in fidelity ? fidelity.why : '')).filter((why) => why !== '');
-  return { outcome: 'either', rules, why: told[0] ?? null };
+  const reasons = entries.map(({ fidelity }) => ('why' in fidelity ? fidelity.why : '')).filter((why) => why !== '');
+  return { outcome: 'either', rules, why: reasons[0] ?? null };
 }

@@ -1,9 +1,10 @@
 export type { UntestedReason, UntestedRule } from '../core/cases/index.js';
 export type { EngineName } from '../core/targets/index.js';
+export { visible } from './altered-fields.js';
 export { rowsBeside } from './beside.js';
 export { type CaseStatements, caseStatements, isForTable, isWithoutStore } from './case-statements.js';
 export { type Expectation, expectationOf } from './expectation.js';
-export { judgeAnswer, type MismatchKind, visible } from './judge.js';
+export { judgeAnswer, type MismatchKind } from './judge.js';
 export { askOne, type LayerAnswer, type LookedUp, type OneRecord } from './one-record.js';
 export { probeLayers } from './probe/index.js';
 export { recordStatements } from './record-statements.js';

@@ -1,4 +1,5 @@
 import type { Answer, Case, Model, Row, Verdict } from '../core/model/index.js';
+import { alteredFields } from './altered-fields.js';
 import type { MismatchKind } from './judge.js';
 
 /** What is wrong with an answer, and of which kind that is; null where nothing is. */
@@ -7,16 +8,13 @@ export interface Fault {
   readonly reason: string;
 }
 
-type Altered = (model: Model, full: Row, kept: Row) => readonly string[];
-
 /** What a layer does otherwise than expected when a row is deleted that a record refers to. */
 export function deletionFault(
   { expected }: Pick<Case, 'expected'>,
   answer: Exclude<Answer, { readonly breakdown: string } | { readonly notApplicable: string }>,
   model: Model,
-  alteredFields: Altered,
 ): Fault | null {
-  if ('accepted' in answer) return faultOfLeft(expected, answer.accepted, model, alteredFields);
+  if ('accepted' in answer) return faultOfLeft(expected, answer.accepted, model);
   const blamed = answer.refused.map(({ rule, message }) => rule ?? message);
   if ('accepted' in expected) return { kind: 'verdict', reason: `refuses the deletion: ${blamed.join('; ')}` };
   const isExpected = answer.refused.every(
@@ -25,13 +23,13 @@ export function deletionFault(
   return isExpected ? null : { kind: 'blame', reason: `blames ${blamed.join(', ')} instead of the reference` };
 }
 
-/** What is left of the record: all of it but what the reference takes with it; or nothing, where it goes too. */
-function faultOfLeft(expected: Verdict, left: Row | null, model: Model, alteredFields: Altered): Fault | null {
+/** What is left of the record: all of it but what the reference takes with it; or nothing, where it is deleted too. */
+function faultOfLeft(expected: Verdict, left: Row | null, model: Model): Fault | null {
   if ('refused' in expected) return { kind: 'verdict', reason: 'deletes what the record refers to' };
   if (left === null) return null;
   const isGone = Object.keys(left).length === 0;
-  const goes = Object.keys(expected.accepted).length === 0;
-  if (goes) return isGone ? null : { kind: 'altered', reason: 'keeps the record, which is to be deleted too' };
+  const isDeleted = Object.keys(expected.accepted).length === 0;
+  if (isDeleted) return isGone ? null : { kind: 'altered', reason: 'keeps the record, which is to be deleted too' };
   if (isGone) return { kind: 'altered', reason: 'deletes the record, which is to stay' };
   const altered = alteredFields(model, expected.accepted, left);
   return altered.length === 0 ? null : { kind: 'altered', reason: `leaves ${altered.join(', ')}` };

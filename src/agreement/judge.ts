@@ -1,4 +1,4 @@
-import { decide, masked } from '../core/meaning/index.js';
+import { decide } from '../core/meaning/index.js';
 import {
   type Answer,
   type Blame,
@@ -6,12 +6,11 @@ import {
   type Entry,
   type Model,
   pointerToPath,
-  type Row,
   secretIn,
-  type Value,
   type Violation,
 } from '../core/model/index.js';
 import type { Layer } from '../layers/layer.js';
+import { alteredFields } from './altered-fields.js';
 import { deletionFault } from './judge-deletion.js';
 import type { Answered } from './run.js';
 
@@ -43,12 +42,12 @@ export function fidelitiesOf({ target }: Layer, ledger: readonly Entry[]): Fidel
 
 /** Holds one answer against the expected verdict, as far as the layer claims to tell. */
 export function judgeAnswer(
-  { case: asked, layer, answer }: Answered,
+  { case: whole, layer, answer }: Answered,
   { can }: Layer,
   fidelities: Fidelities,
   model: Model,
 ): Judgement {
-  const one = can.store ? asked : withoutLookUps(asked, model);
+  const one = can.store ? whole : withoutLookUps(whole, model);
   if ('notApplicable' in answer) return 'not applicable';
   const difference: Differ = (kind, rule, reason, { known = false, untold = [] } = {}) => ({
     case: one,
@@ -71,7 +70,7 @@ export function judgeAnswer(
   if ('breakdown' in answer)
     return difference('breakdown', broken ?? one.constraint, `breaks down: ${answer.breakdown}`);
   if (one.does === 'delete') {
-    const fault = deletionFault(one, answer, model, alteredFields);
+    const fault = deletionFault(one, answer, model);
     return fault === null ? 'agrees' : difference(fault.kind, one.constraint, fault.reason);
   }
   if ('accepted' in expected) {
@@ -182,32 +181,4 @@ function blameFault(
   if (untold.length === 0) return null;
   const count = held.length > 1 ? `tells ${told.length} of ${held.length}, ` : '';
   return difference('blame', one.constraint, `${count}not ${untold[0]}`, { untold });
-}
-
-/** The fields whose stored value is another than the canonical one, in words. */
-function alteredFields(model: Model, full: Row, kept: Row): readonly string[] {
-  // Of a secret only its presence is compared, and told.
-  const [expected, stored] = [masked(model, full) as Row, masked(model, kept) as Row];
-  if (Object.keys(stored).length === 0) return ['nothing, though it reports success'];
-  const told = (path: string) => (Object.hasOwn(stored, path) ? stored[path] : undefined);
-  return Object.keys(expected)
-    .filter((path) => JSON.stringify(inOrder(told(path) ?? null)) !== JSON.stringify(inOrder(expected[path] ?? null)))
-    .map((path) => `${path} as ${visible(told(path))} instead of ${visible(expected[path])}`);
-}
-
-/** Records with their keys in one order: an engine that keeps JSON sorts them. */
-function inOrder(value: Value): Value {
-  if (Array.isArray(value)) return value.map(inOrder);
-  if (typeof value !== 'object' || value === null) return value;
-  const entries = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
-  return Object.fromEntries(entries.map(([key, inner]) => [key, inOrder(inner)]));
-}
-
-/** A value with what can't be seen written as escapes. */
-export function visible(value: unknown): string {
-  if (value === undefined) return 'missing';
-  const text = JSON.stringify(value);
-  return text.replace(/[\ufffd\p{Cc}\p{Cf}\p{Zl}\p{Zp}\p{Surrogate}]|(?! )\p{Zs}/gu, (character) => {
-    return `\\u${(character.codePointAt(0) ?? 0).toString(16).padStart(4, '0')}`;
-  });
 }

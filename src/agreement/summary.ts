@@ -9,7 +9,8 @@ import {
   type Verdict,
 } from '../core/model/index.js';
 import { type Layer, modelOf } from '../layers/layer.js';
-import { type Difference, fidelitiesOf, judgeAnswer, type MismatchKind, visible } from './judge.js';
+import { visible } from './altered-fields.js';
+import { type Difference, fidelitiesOf, judgeAnswer, type MismatchKind } from './judge.js';
 import type { Answered } from './run.js';
 import { type RuleRow, ruleRows, type SetupFault, setupFaultsOf, talliesOf } from './tallies.js';
 

@@ -4,7 +4,7 @@ import { tableTargets } from '../core/targets/index.js';
 import { connectionOf, type Handle } from './connections/index.js';
 import { finding, insertRows } from './insert.js';
 import { filledBy } from './read-records.js';
-import { recordFrom, rowsOf } from './rows.js';
+import { recordFrom, rowsOf, withoutStoredForms } from './rows.js';
 import { modelIn, schemaFor } from './violations.js';
 import { type WriteOptions, type Written, write } from './write.js';
 
@@ -20,10 +20,10 @@ export async function insertRecord(
   value: object,
   options: WriteOptions = {},
 ): Promise<Written<Row>> {
-  const record: { readonly [field: string]: unknown } = { ...value };
   const connection = connectionOf(handle);
   const schema = schemaFor(ruleset, options.rulesets);
   const model = modelIn(schema, ruleset.name);
+  const record = withoutStoredForms(model, { ...value });
   const rows = await rowsOf(model, record, schema, connection.engine);
   const insert = async (): Promise<Row> => {
     const found = finding(await insertRows(connection, rows));

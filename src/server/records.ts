@@ -4,7 +4,7 @@ import { tableTargets } from '../core/targets/index.js';
 import { connectionOf, type Handle } from './connections/index.js';
 import { keyIn, type Place, placeIn } from './place.js';
 import { readRows, storedRecord } from './read-records.js';
-import { type RowToWrite, rowsOf } from './rows.js';
+import { type RowToWrite, rowsOf, withoutStoredForms } from './rows.js';
 import { updateRows } from './update.js';
 import { modelIn, schemaFor } from './violations.js';
 import { type WriteOptions, type Written, write } from './write.js';
@@ -59,9 +59,9 @@ export async function updateRecord(
   value: object,
   options: RecordOptions = {},
 ): Promise<Written<Row> | null> {
-  const record: { readonly [field: string]: unknown } = { ...value };
   const place = placeOf(handle, ruleset, options.rulesets);
   const { connection, schema, model } = place;
+  const record = withoutStoredForms(model, { ...value });
   if (keyIn(place, key) === null) return null;
   const rows = withoutKeptSecrets(await rowsOf(model, record, schema, connection.engine, 'nobody'), model, record);
   const work = async () => {

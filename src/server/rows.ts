@@ -222,3 +222,8 @@ function isEmpty(value: unknown): boolean {
   if (value === null || value === undefined) return true;
   return typeof value === 'object' && Object.values(value).every(isEmpty);
 }
+
+/** A record without the stored forms of secrets, which the server alone makes: whatever a caller has put there is left out. */
+export function withoutStoredForms({ fields }: Model, record: Raw): Raw {
+  return Object.fromEntries(Object.entries(record).filter(([name]) => secretIn(name, fields) === undefined));
+}

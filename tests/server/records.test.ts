@@ -166,6 +166,16 @@ for (const name of engineNames) {
       assert.equal(await digest(), '#14');
     });
 
+    test('the stored form of a secret is made by the server, whatever a caller puts there', async () => {
+      const forged = { name: 'mia', pass: 'open the kiln', digest: 'forged' };
+      assert.ok((await insertRecord(engine.handle, account, forged)).ok, 'it is stored');
+      const digest = async () =>
+        (await engine.connection.rows("SELECT digest FROM account WHERE name = 'mia'"))[0]?.digest;
+      assert.equal(await digest(), '#13');
+      assert.equal((await updateRecord(engine.handle, account, 'mia', { ...forged, pass: null }))?.ok, true);
+      assert.equal(await digest(), '#13');
+    });
+
     test('one without a key gives its id; an update of nothing writes nothing, and no default over what is stored', async () => {
       const stored = await insertRecord(engine.handle, note, { words: 'Dry', state: 'dry' });
       assert.ok(stored.ok, 'stored');

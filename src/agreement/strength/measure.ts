@@ -3,7 +3,7 @@ import { type CaseSet, caseSetFor } from '../../core/cases/index.js';
 import type { Schema } from '../../core/declare/index.js';
 import { problemsOf } from '../../core/messages/index.js';
 import { Equivalence, type Likeness, type Mutant, mutantsOf } from '../../core/mistakes/index.js';
-import { type Case, type Entry, fieldAt } from '../../core/model/index.js';
+import { type Case, type Entry, fieldAt, spread } from '../../core/model/index.js';
 import { ledgerOf } from '../../core/targets/index.js';
 import type { Layer, OpenLayer } from '../../layers/layer.js';
 import { type Difference, type Fidelities, fidelitiesOf, judgeAnswer } from '../judge.js';
@@ -144,12 +144,6 @@ async function measureBench(
     }
   }
   return { mutants: outcomes, unsound: [...unsound].map((id) => `${name}: ${id}`) };
-}
-
-/** So many of a list, as far apart as there are more. */
-function spread<T>(list: readonly T[], most: number): readonly T[] {
-  const step = Math.max(list.length / most, 1);
-  return list.filter((_, at) => Math.floor(at / step) !== Math.floor((at - 1) / step));
 }
 
 /** Holds answers against what is expected. */

@@ -89,7 +89,8 @@ function besides({ model, grammars }: Context, path: Path, pattern: Pattern): Ro
   const { minLength, maxLength } = valueField(fieldAt(model, path)).facets;
   if (minLength === undefined) return grammars.together([pattern, ...others]);
   const most = Number(maxLength ?? Number.POSITIVE_INFINITY);
-  const ofLength = (least: number) => grammars.together([pattern, ...others, { source: `[^]{${least},}`, flags: 'u' }]);
+  const ofLength = (minimum: number) =>
+    grammars.together([pattern, ...others, { source: `[^]{${minimum},}`, flags: 'u' }]);
   const longer = ofLength(Number(minLength) + 1);
   return longer !== null && longer.lengthFrom(0) <= most ? longer : ofLength(Number(minLength));
 }

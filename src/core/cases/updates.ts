@@ -1,5 +1,14 @@
 import { encode } from '../meaning/index.js';
-import { type Constraint, listsOf, type Path, type Row, type Value, valueAt, withValue } from '../model/index.js';
+import {
+  type Constraint,
+  listsOf,
+  type Path,
+  type Row,
+  spread,
+  type Value,
+  valueAt,
+  withValue,
+} from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { distinct } from './base.js';
 import { applied, brokenRules, type Context, type Criterion, carried, type Draft, facetOf } from './context.js';
@@ -172,12 +181,6 @@ function throughStored(context: Context): readonly Draft[] {
 
 /** So many of the combinations of a rule are tried in halves. */
 const MOST_TRIED = 500;
-
-/** So many of a list, as far apart as there are more. */
-function spread<T>(list: readonly T[], most: number): readonly T[] {
-  const step = Math.max(list.length / most, 1);
-  return Array.from({ length: Math.min(list.length, most) }, (_, at) => list[Math.floor(at * step)] as T);
-}
 
 /** A stored record that keeps every rule, and another that breaks this one by one field more; and one that keeps it. */
 function halves(context: Context, rule: Constraint, name: string, rows: readonly Row[]) {

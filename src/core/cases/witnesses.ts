@@ -44,7 +44,7 @@ function isSentTo({ owner, facet, subjects }: Constraint, { model }: Context): b
   return tops.length > 0 && tops.every((field) => field?.generated === null || field?.derivation != null);
 }
 
-/** @param isBroken other cases break it, together with others: then only a record that breaks nothing else tells more */
+/** @param isBroken other cases break it, together with others: then only a record that breaks nothing else adds to them */
 function witness({ model, reasoner }: Context, rule: Constraint, isBroken: boolean): Row | null {
   const others = model.constraints.filter((one) => one !== rule && !isLookup(one.predicate));
   for (const kept of isBroken ? [others] : [others, []]) {

@@ -5,7 +5,7 @@ import type { Constraint, Predicate, Row } from '../model/index.js';
 
 type Model = Schema[number];
 
-/** The rule whose message stands at another field. */
+/** The rule whose message is at another field. */
 export function movedIn(before: Model, after: Model): Constraint | undefined {
   const places = new Map(after.constraints.map(({ id, blame }) => [id, blame]));
   return before.constraints.find(({ id, blame }) => places.has(id) && places.get(id) !== blame);
@@ -21,7 +21,7 @@ export function changesOf(before: Model, after: Model): readonly (readonly [Cons
   return changed.length === 0 ? null : changed;
 }
 
-/** True where a record tells two predicates apart at the time of the cases, too, or the time makes no difference. */
+/** True where a record distinguishes two predicates at the time of the cases, too, or the time makes no difference. */
 export function isApartNow(before: Predicate, after: Predicate | null, row: Row, model: Model): boolean {
   if (!JSON.stringify([before, after]).includes('"term":"clock"')) return true;
   const judging = judgingFor(model, row, caseClock(model));

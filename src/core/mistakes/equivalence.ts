@@ -36,7 +36,7 @@ const SLUG: Pattern = { source: '[0-9a-z\\-]*', flags: 'u' };
 interface Others {
   readonly held: readonly Constraint[];
   readonly all: readonly Constraint[];
-  /** The look-ups that are told first, where a layer tells no more than one broken rule. */
+  /** The look-ups that may be reported instead, where a layer reports one broken rule only. */
   readonly lookUps: readonly Constraint[];
 }
 
@@ -61,8 +61,8 @@ export class Equivalence {
    * @param tellsAll the layer tells every broken rule: then a rule is missed even where another one is broken too
    * @param named it tells which rule is broken, and not only where
    */
-  of(mutant: Mutant, told: { readonly tellsAll: boolean; readonly named: boolean }): Likeness {
-    const likeness = this.#of(mutant, told);
+  of(mutant: Mutant, layer: { readonly tellsAll: boolean; readonly named: boolean }): Likeness {
+    const likeness = this.#of(mutant, layer);
     if (likeness.is !== 'different') return likeness;
     const to = this.#targetIn(mutant.constraint);
     return to !== null && this.#crowded.has(to)
@@ -208,7 +208,10 @@ export class Equivalence {
       if (found.is === 'undecided') return { is: 'undecided', why: found.why };
       return isApartNow(before.predicate, after, found.example.row, this.#model)
         ? { is: 'different' }
-        : { is: 'undecided', why: 'the record that was found tells them apart at another time than that of the cases' };
+        : {
+            is: 'undecided',
+            why: 'the record that was found distinguishes them at another time than that of the cases',
+          };
     }
     return {
       is: 'equivalent',

@@ -44,13 +44,13 @@ export function unique({ name, table, isKey, within, fields, folds, where }: Uni
   return { fidelity, columns, clause: `CONSTRAINT ${quoted(name)} ${kind} (${all})` };
 }
 
-/** The ledger's word on a condition that no worked-out column may have. */
+/** What the ledger documents for a condition that no worked-out column may have. */
 const unreadable = {
   is: 'absent',
   why: 'its condition reads a moment from text, which no column that is worked out may do',
 } as const;
 
-/** True where an expression makes a moment of text: the engine takes that for a matter of the session (error 1901). */
+/** True where an expression makes a moment of text: the engine refuses that in a worked-out column (error 1901). */
 function readsMoments(sql: Sql): boolean {
   if ('cast' in sql && /^(?:datetime|timestamp)/i.test(sql.to)) return true;
   return partsOf(sql).some(readsMoments);

@@ -59,9 +59,9 @@ export function unique({ name, table, isKey, within, fields, folds, where, where
 }
 
 /**
- * The condition of an index. The engine takes only what never changes with the session, which it does not believe of a
- * cast from an enum, or from text to a day: an expression with a cast is moved into a function that is declared IMMUTABLE. Of the texts
- * that reach such a cast each has one reading, whatever the session is set to.
+ * The condition of an index. The engine takes only what never changes with the session, which excludes a cast from an
+ * enum, or from text to a day: an expression with such a cast is moved into a function that is declared IMMUTABLE. Each of
+ * the texts that reach it has one reading, whatever the session is set to.
  */
 function conditionOf(where: Sql | null, fields: readonly KnownField[], rule: string, table: Table) {
   if (where === null) return { condition: '', before: {} };
@@ -86,7 +86,7 @@ function casts(sql: Sql): boolean {
 /** Days and moments by their distance from this one: how a day is written is a matter of the session. */
 const ORIGIN = '2000-01-01';
 
-/** A value as text that is the same in every session: the engine does not believe that of its own cast of an enum or a day. */
+/** A value as text that is the same in every session, which the engine's own cast of an enum or a day is not. */
 function steadyText(field: KnownField, table: Table, expression: string): string {
   const { type, isText } = columnType(field, table);
   const inner = valueField(field);

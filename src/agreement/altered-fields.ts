@@ -1,0 +1,30 @@
+import { masked } from '../core/meaning/index.js';
+import type { Model, Row, Value } from '../core/model/index.js';
+
+/** The fields whose stored value is another than the canonical one, in words. */
+export function alteredFields(model: Model, full: Row, kept: Row): readonly string[] {
+  // Of a secret only its presence is compared, and shown.
+  const [expected, stored] = [masked(model, full) as Row, masked(model, kept) as Row];
+  if (Object.keys(stored).length === 0) return ['nothing, though it reports success'];
+  const told = (path: string) => (Object.hasOwn(stored, path) ? stored[path] : undefined);
+  return Object.keys(expected)
+    .filter((path) => JSON.stringify(inOrder(told(path) ?? null)) !== JSON.stringify(inOrder(expected[path] ?? null)))
+    .map((path) => `${path} as ${visible(told(path))} instead of ${visible(expected[path])}`);
+}
+
+/** Records with their keys in one order: an engine that keeps JSON sorts them. */
+function inOrder(value: Value): Value {
+  if (Array.isArray(value)) return value.map(inOrder);
+  if (typeof value !== 'object' || value === null) return value;
+  const entries = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
+  return Object.fromEntries(entries.map(([key, inner]) => [key, inOrder(inner)]));
+}
+
+/** A value with what can't be seen written as escapes. */
+export function visible(value: unknown): string {
+  if (value === undefined) return 'missing';
+  const text = JSON.stringify(value);
+  return text.replace(/[\ufffd\p{Cc}\p{Cf}\p{Zl}\p{Zp}\p{Surrogate}]|(?! )\p{Zs}/gu, (character) => {
+    return `\\u${(character.codePointAt(0) ?? 0).toString(16).padStart(4, '0')}`;
+  });
+}
