@@ -220,7 +220,7 @@ type ItemValueOf<I> = I extends Definition<infer _D, infer V, infer _T, infer _W
  * The key of a stored record of another ruleset. It is written and stored as that key is. By name, with the key's
  * kind, for a ruleset that refers to itself and for circles.
  *
- * @throws ProblemError `reference_keyless` where the target has no key
+ * @throws ProblemError `reference_keyless` where the target has no key, `reference_unkeyed` for a name without a kind
  */
 export function reference<const Target extends AnyRuleset, O extends Optional = false, const E extends In = In>(
   target: Target,
@@ -239,6 +239,7 @@ export function reference<
 export function reference(target: AnyRuleset | string, second: object = {}, third: object = {}): AnyDefinition {
   // The key of one that is named is looked up when the rulesets are put together.
   if (typeof target === 'string') {
+    if (!('definition' in second)) throw new ProblemError([problems.referenceUnkeyed(placeOfCaller(1), target)]);
     return define('reference', { ...third, to: target, key: '' }, { key: second as AnyDefinition });
   }
   if (typeof target !== 'object' || target === null || !('model' in target))

@@ -81,7 +81,8 @@ export function targetsOf(model: Model): readonly string[] {
 /** Of rulesets in a circle, the one comes first whose records may do without the others. */
 function byDependency(models: Schema): Schema {
   const placed = new Set<Known>();
-  const begun = new Set<Known>();
+  /** Those that wait for rulesets that they refer to. */
+  const waiting = new Set<Known>();
   const named = (targets: readonly string[]) =>
     targets.flatMap((target) => models.find(({ ruleset }) => ruleset === target) ?? []);
   const requires = (model: Known, other: Known, seen = new Set<Known>()): boolean => {
@@ -91,10 +92,11 @@ function byDependency(models: Schema): Schema {
     return required.includes(other) || required.some((one) => requires(one, other, seen));
   };
   const place = (model: Known) => {
-    if (begun.has(model)) return;
-    begun.add(model);
+    if (placed.has(model) || waiting.has(model)) return;
+    waiting.add(model);
     for (const target of named(requiredTargetsOf(model))) place(target);
-    for (const target of named(targetsOf(model))) if (!requires(target, model)) place(target);
+    for (const target of named(targetsOf(model))) if (![...waiting].some((one) => requires(target, one))) place(target);
+    waiting.delete(model);
     placed.add(model);
   };
   models.forEach(place);

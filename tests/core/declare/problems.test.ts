@@ -94,6 +94,7 @@ const table: readonly (readonly [what: string, declare: () => unknown, ...codes:
   ['a key that is no field', () => loose('x', { key: 'b', fields: plain }), 'key_unknown'],
   ['a key that is optional', () => loose('x', { key: 'a', fields: { a: text({ optional: true }) } }), 'key_optional'],
   ['a called that is no field', () => loose('x', { called: 'b', fields: plain }), 'key_unknown'],
+  ['a reference by name without a kind', () => reference('y', { optional: true } as never), 'reference_unkeyed'],
   ['a reference to a ruleset without key', () => reference(ruleset('y', { fields: plain })), 'reference_keyless'],
   [
     'a rule with a reserved name',

@@ -135,6 +135,35 @@ describe('records that are made up', () => {
     );
   });
 
+  test('where references form a circle, a record comes behind those that it requires', () => {
+    const member = ruleset('member', {
+      key: 'id',
+      fields: {
+        id: integer({ min: 1, max: 900 }),
+        shelf: reference('shelf', text()),
+        group: reference('group', text(), { optional: true }),
+      },
+    });
+    const shelf = ruleset('shelf', {
+      key: 'code',
+      fields: { code: text({ pattern: /[A-Z]{2}/ }), groups: list(reference('group', text())) },
+    });
+    const group = ruleset('group', {
+      key: 'name',
+      fields: { name: text({ maxLength: 9 }), head: reference('member', integer(), { optional: true }) },
+    });
+    for (const rulesets of [
+      [member, shelf, group],
+      [shelf, member, group],
+      [group, shelf, member],
+    ]) {
+      const schema = schemaOf(rulesets);
+      const made = filled(schema, 12);
+      assert.equal(made.length, 3);
+      assertValid(schema, made);
+    }
+  });
+
   test('keys that the store counts, lists, records and rules over them', () => {
     const artist = ruleset('artist', {
       key: 'id',

@@ -118,6 +118,10 @@ export const ofDeclarations = {
     'reference(…) was given no ruleset: its name is misspelt, or two files import each other and this one is read first.',
     "Correct the name; in a circle refer by name, with the kind of the key: reference('person', integer()).",
   ]),
+  referenceUnkeyed: entry('reference_unkeyed', (target) => [
+    `reference('${target}') was given no kind for the key of ${target}.`,
+    `Give the kind that its key has, then the options: reference('${target}', integer(), { … }).`,
+  ]),
   importUnknown: entry('import_unknown', (name, from, nearest) => [
     `${from} exports nothing called "${name}".`,
     nearest === '' ? 'Correct the import.' : `Import "${nearest}" instead, if that is meant.`,
