@@ -11,6 +11,7 @@ import {
 import { type Layer, modelOf } from '../layers/layer.js';
 import { visible } from './altered-fields.js';
 import { type Difference, fidelitiesOf, judgeAnswer, type MismatchKind } from './judge.js';
+import { type LayerCoverage, layerCoverage } from './layer-coverage.js';
 import type { Answered } from './run.js';
 import { type RuleRow, ruleRows, type SetupFault, setupFaultsOf, talliesOf } from './tallies.js';
 
@@ -23,8 +24,12 @@ export interface Mismatch {
   readonly rule: string;
   readonly layer: string;
   readonly kind: MismatchKind;
+  readonly wire: Case['wire'];
   readonly does: Case['does'];
   readonly input: unknown;
+  /** The rows that are stored before, and the record that an update or a deletion is about. */
+  readonly before: Case['before'];
+  readonly existing: Case['existing'];
   readonly expected: Verdict;
   readonly observed: Answer;
   readonly reason: string;
@@ -32,12 +37,23 @@ export interface Mismatch {
   readonly shows: string;
   /** How many cases show it. */
   readonly cases: number;
+  /** All of them, with what the layer answered. */
+  readonly inputs: readonly MismatchInput[];
   /** The mistake that is likely behind it; null where none that is known fits. */
   readonly guess: string | null;
   /** What the rule becomes where it is compiled; null where the target has nothing for it. */
   readonly mend: string | null;
   /** Of so many tries of the same case, so many differed; null where all of them did. */
   readonly flaky: { readonly tries: number; readonly differed: number } | null;
+}
+
+/** One of the cases of a mismatch. */
+export interface MismatchInput {
+  readonly case: string;
+  readonly wire: Case['wire'];
+  readonly does: Case['does'];
+  readonly input: unknown;
+  readonly observed: Answer;
 }
 
 /** The result of a probe; printed as JSON as it is. */
@@ -48,6 +64,8 @@ export interface ProbeResult {
   readonly answers: number;
   readonly notApplicable: number;
   readonly setupFaults: readonly SetupFault[];
+  /** How many cases each layer answered, and why not the others. */
+  readonly coverage: readonly LayerCoverage[];
   readonly mismatches: readonly Mismatch[];
   readonly known: readonly Mismatch[];
   readonly byRule: readonly RuleRow[];
@@ -139,6 +157,7 @@ export function resultOf(
     answers: answered.length - notApplicable,
     notApplicable,
     setupFaults: setupFaultsOf(judged.answered, causes),
+    coverage: layerCoverage(judged.answered, layers, schema),
     mismatches,
     known,
     byRule: ruleRows(schema, layers, ledger, talliesOf(judged.agreeing, causes)),
@@ -213,17 +232,25 @@ function mismatchOf(
     rule,
     layer,
     kind,
+    wire: one.wire,
     does: one.does,
     input: one.input,
+    before: one.before,
+    existing: one.existing,
     expected: one.expected,
     observed,
     reason,
     shows: one.reason,
     cases: differences.length,
+    inputs: differences.map(inputOf),
     guess: looked?.guess ?? null,
     mend: entry?.becomes ?? null,
     flaky: looked?.flaky ?? null,
   };
+}
+
+function inputOf({ case: { id, wire, does, input }, observed }: Difference): MismatchInput {
+  return { case: id, wire, does, input, observed };
 }
 
 /** The length of what a person must read: the values that the rule is about. A JSON record reads easier than a form's. */

@@ -13,7 +13,10 @@ export interface ProbeOptions {
   readonly format: 'text' | 'json';
 }
 
-/** Gives the cases to every layer, and tells who disagrees. Exit code 1 where somebody does, 130 where it was stopped. */
+/**
+ * Gives the cases to every layer, and reports who disagrees. Exit code 1 where a layer does, or answers none or few of its
+ * cases; 130 where it was stopped.
+ */
 export async function probe(project: Project, options: ProbeOptions, terminal: Terminal): Promise<number> {
   if (Object.keys(project.layers).length === 0) throw new ProblemError([problems.layersMissing(null)]);
   const { asked, layers } = narrowed(project, options);
@@ -39,5 +42,5 @@ export async function probe(project: Project, options: ProbeOptions, terminal: T
       ? `${JSON.stringify(result, null, 2)}\n`
       : probeText(result, asked, terminal.look, everything),
   );
-  return result.mismatches.length > 0 ? 1 : 0;
+  return result.mismatches.length > 0 || result.coverage.some(({ silent }) => silent) ? 1 : 0;
 }

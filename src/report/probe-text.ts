@@ -2,6 +2,7 @@ import type { Mismatch, ProbeResult, RuleRow, SetupFault } from '../agreement/in
 import type { Schema } from '../core/declare/index.js';
 import type { Constraint } from '../core/model/index.js';
 import { counted, plural } from './counts.js';
+import { notApplicableText, silentLayerText } from './layer-coverage-text.js';
 import { columns, type Look, type Paint, paintFor } from './table.js';
 import { untestedText } from './untested-text.js';
 import { shownCase } from './values.js';
@@ -18,6 +19,7 @@ export function probeText(
   const isBroken = result.byRule.some(({ breakdowns }) => breakdowns > 0);
   const parts = [
     ...result.setupFaults.map((fault) => setupFaultText(fault, paint)),
+    ...result.coverage.filter(({ silent }) => silent).map((one) => silentLayerText(one, look)),
     matrix(
       schema.filter((model) => isJudged(model, result)),
       result,
@@ -31,6 +33,8 @@ export function probeText(
   if (mismatches.length > 0)
     parts.push(list('Disagreements', mismatches, schema, look, paint), mends(mismatches, look, paint));
   if (everything.known && known.length > 0) parts.push(list('Known differences', known, schema, look, paint));
+  const left = everything.known ? notApplicableText(result.coverage, look) : null;
+  if (left !== null) parts.push(left);
   if (result.untested.length > 0) parts.push(untestedText(result.untested, look));
   parts.push(verdictLine(result, paint));
   return `${parts.join('\n\n')}\n`;
@@ -122,16 +126,21 @@ function mends(mismatches: readonly Mismatch[], look: Look, paint: Paint): strin
 }
 
 function verdictLine(
-  { rulesets, layers, cases, answers, notApplicable, mismatches, known }: ProbeResult,
+  { rulesets, layers, cases, answers, notApplicable, mismatches, known, coverage }: ProbeResult,
   paint: Paint,
 ): string {
   const asked = `${counted(cases)} cases over ${plural(rulesets.length, 'ruleset')}, ${plural(layers.length, 'layer')}, ${counted(answers)} answers`;
-  const told = `${counted(notApplicable)} not applicable, ${plural(known.length, 'known difference')}`;
+  const left = `${counted(notApplicable)} not applicable, ${plural(known.length, 'known difference')}`;
+  const silent = new Set(coverage.filter((one) => one.silent).map(({ layer }) => layer)).size;
+  const findings = [
+    ...(mismatches.length > 0 ? [plural(mismatches.length, 'disagreement')] : []),
+    ...(silent > 0 ? [`${plural(silent, 'layer')} not tested`] : []),
+  ];
   const verdict =
-    mismatches.length === 0
+    findings.length === 0
       ? paint.green(paint.bold('All layers agree.'))
-      : paint.red(paint.bold(`${plural(mismatches.length, 'disagreement')}.`));
-  return `${verdict} ${asked} (${told}).`;
+      : paint.red(paint.bold(`${findings.join(', ')}.`));
+  return `${verdict} ${asked} (${left}).`;
 }
 
 const MOST_WORDS = 70;

@@ -101,6 +101,7 @@ describe('a project on the command line', () => {
       'answers',
       'notApplicable',
       'setupFaults',
+      'coverage',
       'mismatches',
       'known',
       'byRule',
