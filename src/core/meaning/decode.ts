@@ -2,7 +2,7 @@ import { decodeValue, kindOf, valueField } from '../kinds/index.js';
 import type { Field, Model, Value, Wire } from '../model/index.js';
 import { readForm } from './form.js';
 import type { ReadBy, Taken } from './judged-by.js';
-import { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
+import { isOverLimits, mostItems, mostKeys, mostNames } from './limits.js';
 import { copied, type Memory, type Outcome } from './memory.js';
 
 /** How a record came off a wire: by pointer, what could not be read. */
@@ -229,7 +229,7 @@ function fromForm(field: Field, given: unknown): Read {
 
 function decoded(field: Field, given: unknown, wire: Wire): Read {
   if (given === undefined || given === null) return { value: wire === 'form' ? undefined : null };
-  if (typeof given === 'string' && given.length > mostUnits(field)) return { value: undefined, over: true };
+  if (typeof given === 'string' && isOverLimits(field, given)) return { value: undefined, over: true };
   const result = decodeValue(field, given, wire);
   return { value: 'value' in result ? result.value : undefined };
 }

@@ -61,7 +61,8 @@ function prepare(
   const merged = partial ? merge(model, kept, existing, wire) : null;
   const decoding = decode(model, merged === null ? shown : merged.tree, wire, by, strange);
   const canonical = canonicalise(model, decoding, wire, !partial);
-  const judged = { model, decoding, canonical, store: how.store ?? null, clock: clockOf(how.clock), matchers };
+  const [store, clock] = [how.store ?? null, clockOf(how.clock)];
+  const judged = { model, decoding, canonical, store, clock, matchers, firstPlaces: new WeakMap() };
   return { judged, sent: merged?.sent ?? null };
 }
 
@@ -100,7 +101,9 @@ export function decider(model: Model, enforcers: readonly Enforcer[] = behindThe
     }
     const { decoding, canonical } = following.made(input, wire) ?? madeAnew(input, wire);
     const { store = null, clock } = how;
-    const judged = { model, decoding, canonical, store, clock: clockOf(clock), matchers: memory.matchers };
+    const { matchers } = memory;
+    const firstPlaces = new WeakMap();
+    const judged = { model, decoding, canonical, store, clock: clockOf(clock), matchers, firstPlaces };
     return verdictOf(judged, by, null, memory);
   };
 }

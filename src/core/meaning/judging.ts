@@ -28,6 +28,8 @@ export interface Judged {
   readonly store: Store | null;
   readonly clock: Reading;
   readonly matchers: Matchers;
+  /** Where each value is first in a list, by row, and by the list, the outer items and the path: read once, not once an item. */
+  readonly firstPlaces: WeakMap<Row, Map<string, ReadonlyMap<Value, number>>>;
 }
 
 /** Patterns as they are held against whole values, each made ready once. */
@@ -43,7 +45,15 @@ export function judgedAlone(model: Model, row: Row, clock: Reading, matchers: Ma
     strange: new Map(),
     outcomes: null,
   };
-  return { model, decoding, canonical: { row, notCanonical: none }, store: null, clock, matchers };
+  return {
+    model,
+    decoding,
+    canonical: { row, notCanonical: none },
+    store: null,
+    clock,
+    matchers,
+    firstPlaces: new WeakMap(),
+  };
 }
 
 /** The value at a path of a record, at one item of each list on the way; null where something on the way is absent. */
@@ -122,6 +132,24 @@ class RecordJudging implements Judging {
   }
   within(list: Path, index: number): Judging {
     return judgingOf(this.#judged, new Map([...this.#indices, [list, index]]), this.#row);
+  }
+  firstWith(list: Path, path: Path, value: Value): number {
+    const { firstPlaces } = this.#judged;
+    const ofRow = firstPlaces.get(this.#row) ?? new Map<string, ReadonlyMap<Value, number>>();
+    firstPlaces.set(this.#row, ofRow);
+    const outer = listsOf(list).map((one) => this.#indices.get(one) ?? '');
+    const key = [list, path, ...outer].join(' ');
+    const places = ofRow.get(key) ?? this.#placesIn(list, path);
+    ofRow.set(key, places);
+    return places.get(value) ?? -1;
+  }
+  #placesIn(list: Path, path: Path): ReadonlyMap<Value, number> {
+    const places = new Map<Value, number>();
+    for (let index = 0; index < this.count(list); index += 1) {
+      const value = this.within(list, index).value(path);
+      if (!places.has(value)) places.set(value, index);
+    }
+    return places;
   }
   indexIn(list: Path): number {
     return this.#indices.get(list) ?? 0;

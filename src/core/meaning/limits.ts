@@ -11,6 +11,17 @@ export function mostUnits({ facets }: Field): number {
   return Math.max(MOST_UNITS, 2 * Number(facets.maxLength ?? 0));
 }
 
+/**
+ * Unicode's Stream-Safe Text Format (UAX #15, section 13) has no more than 30 marks in succession: normal forms sort them, and
+ * take a time that grows with the square of their number.
+ */
+const STACKED_MARKS = /\p{M}{31}/u;
+
+/** The text is larger than anybody reads, or has more marks on one character than a field in form C reads. */
+export function isOverLimits(field: Field, text: string): boolean {
+  return text.length > mostUnits(field) || (field.facets.unicode === 'NFC' && STACKED_MARKS.test(text));
+}
+
 /** The most items of a list. */
 export function mostItems({ facets }: Field): number {
   return Math.max(MOST_ITEMS, Number(facets.maxItems ?? 0));

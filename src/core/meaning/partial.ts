@@ -65,11 +65,11 @@ function mergeField(field: Field, given: unknown, stored: Value, pointer: string
   const key = itemKeyOf(field);
   if (item === null || key === null || item.fields === null || !Array.isArray(given)) return given;
   const { fields } = item;
-  const items = Array.isArray(stored) ? (stored as readonly Row[]) : [];
+  const byKey = new Map<Value | undefined, Row>();
+  for (const row of Array.isArray(stored) ? (stored as readonly Row[]) : [])
+    if (!byKey.has(row[key])) byKey.set(row[key], row);
   return given.map((one) => {
-    const match = isRecord(one)
-      ? items.find((row) => row[key] === keyIn(one, fields[key] as Field, merging.wire))
-      : null;
+    const match = isRecord(one) ? byKey.get(keyIn(one, fields[key] as Field, merging.wire)) : null;
     const apart: Merging = { ...merging, exact: new Set(), whole: new Set() };
     return isRecord(one) && match != null ? mergeRecord(fields, one, match, '', apart) : one;
   });

@@ -5,8 +5,6 @@ export const distinct: Operator<'distinct'> = {
   mentions: ({ of }) => [of],
   judge({ over, of }, judging) {
     const value = judging.value(of);
-    if (value === null) return null;
-    const before = Array.from({ length: judging.indexIn(over) }, (_, index) => judging.within(over, index));
-    return !before.some((item) => item.value(of) === value);
+    return value === null ? null : judging.firstWith(over, of, value) === judging.indexIn(over);
   },
 };

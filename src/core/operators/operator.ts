@@ -10,6 +10,8 @@ export interface Judging {
   count(list: Path): number;
   /** The same record with one item of a list at hand. */
   within(list: Path, index: number): Judging;
+  /** The first item of a list that has a value at a path within it; -1 where none has. */
+  firstWith(list: Path, path: Path, value: Value): number;
   /** Which item of a list is at hand. */
   indexIn(list: Path): number;
   /** Another record of the same ruleset, as it is stored. */

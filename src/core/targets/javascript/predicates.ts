@@ -140,7 +140,7 @@ const predicates = {
     const value = valueJs(of, scope);
     const step = of.slice(`${over}[].`.length);
     const place = [listJs(over, scope), name(scope.indices.get(over) ?? '0'), value];
-    const repeats = step === '' ? call('repeats', ...place) : call('repeatsIn', ...place, literal(step));
+    const repeats = call('repeats', ...place, ...(step === '' ? [] : [literal(step)]));
     const known = [binary(value, '!==', nothing), binary(value, '!==', name('undefined'))];
     return { isTrue: all(...known, { not: repeats }), isFalse: all(...known, repeats) };
   },

@@ -102,7 +102,8 @@ export function typeTextOf(field: KnownField): string {
   return types[field.kind].typeText(field);
 }
 
-/** What came in is longer than anybody reads. */
-export function isTooLong(field: KnownField, raw: Js): Js {
-  return call('isLong', raw, literal(mostUnits(valueField(field))));
+/** What came in is larger than anybody reads. */
+export function isOverLimits(field: KnownField, raw: Js): Js {
+  const { facets } = valueField(field);
+  return call(facets.unicode === 'NFC' ? 'isLongOrStacked' : 'isLong', raw, literal(mostUnits(valueField(field))));
 }

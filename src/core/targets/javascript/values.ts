@@ -6,7 +6,7 @@ import { joinedName } from './names.js';
 import { printJs } from './print.js';
 import { type Scope, variableOf } from './scope.js';
 import { all, any, binary, call, type Js, literal, name, nothing, type Statement, unread } from './tree.js';
-import { isTooLong, readJs } from './types.js';
+import { isOverLimits, readJs } from './types.js';
 
 /** A field with a value of its own. */
 export function valueCode(field: KnownField, place: Place): FieldCode {
@@ -95,7 +95,7 @@ function judgeStatements(
       : rest.length > 0
         ? [{ when: binary(value, '!==', nothing), does: rest }]
         : [];
-  const refused = refusal(scope.making, field, isTooLong(field, raw), pointer);
+  const refused = refusal(scope.making, field, isOverLimits(field, raw), pointer);
   return [{ when: binary(value, '===', unread), does: refused, ...(present.length > 0 ? { otherwise: present } : {}) }];
 }
 

@@ -15,7 +15,8 @@ export function canonical(of: Sql, { facets }: KnownField): Sql {
   if (facets.lines === 'many') parts.push(binary(call('strpos', of, { text: '\r' }), '=', { number: 0 }));
   if (facets.case === 'lower') parts.push(binary(of, '=', call('lower', of)));
   if (facets.case === 'upper') parts.push(binary(of, '=', call('upper', of)));
-  if (facets.unicode === 'NFC') parts.push(binary(of, '=', call('normalize', of)));
+  // Where text is put into the form first, marks in a wrong order take a time that grows with the square of their number.
+  if (facets.unicode === 'NFC') parts.push(call('is_normalized', of, { text: 'NFC' }));
   if (facets.collapse === true) {
     const spaces = whiteSpace.filter((point) => point !== 0x20).map(escaped);
     parts.push(binary(of, '!~', { text: `[${spaces.join('')}]|\\u0020\\u0020` }));

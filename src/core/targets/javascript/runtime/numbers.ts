@@ -99,25 +99,37 @@ function total(list, part) {
   for (const item of list) if (holds(item)) count += 1;
   return count;
 }`),
-  repeats: helper(
-    `/** An item before has the same value. */
-function repeats(list, index, value) {
-  for (let before = 0; before < index; before += 1) if (list[before] === value) return true;
-  return false;
-}`,
-  ),
-  repeatsIn: helper(
-    `/** An item before has the same value in a field. */
-function repeatsIn(list, index, value, key) {
-  for (let before = 0; before < index; before += 1) if (at(list[before], key) === value) return true;
-  return false;
+  firstPlaces: helper(
+    `const places = new WeakMap();
+
+/** Where each value of a list is first, in a field of its items if there is a key; as far as the items before an index. */
+function firstPlaces(list, index, key = '') {
+  if (!places.has(list)) places.set(list, new Map());
+  const ofList = places.get(list);
+  if (!ofList.has(key)) ofList.set(key, { first: new Map(), read: 0 });
+  const known = ofList.get(key);
+  for (; known.read < index; known.read += 1) {
+    const value = key === '' ? list[known.read] : at(list[known.read], key);
+    if (!known.first.has(value)) known.first.set(value, known.read);
+  }
+  return known.first;
 }`,
     'at',
+  ),
+  repeats: helper(
+    `/** An item before has the same value, in a field if there is a key. */
+function repeats(list, index, value, key) {
+  const first = firstPlaces(list, index, key).get(value);
+  return first !== undefined && first < index;
+}`,
+    'firstPlaces',
   ),
   slugOf: helper(
     `function slugOf(text) {
   if (text === null) return null;
-  const plain = lowered(text.normalize('NFD').replace(/[\\u0300-\\u036f]/g, ''));
+  const plain = lowered(
+    text.replace(/[\\u0080-\\u{10ffff}]/gu, (character) => character.normalize('NFD')).replace(/[\\u0300-\\u036f]/g, ''),
+  );
   return plain.replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || null;
 }`,
     'lowered',

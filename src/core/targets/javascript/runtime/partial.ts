@@ -39,9 +39,11 @@ function withoutBlank(tree, secrets) {
 }`),
   mergeItems: helper(
     `function mergeItems(items, stored, { key, keyOf, fields }, form) {
+  const byKey = new Map();
+  for (const one of Array.isArray(stored) ? stored : []) if (!byKey.has(one[key])) byKey.set(one[key], one);
   return items.map((item) => {
     const own = isRecord(item) && Object.hasOwn(item, key) ? keyOf(item[key], form) : null;
-    const match = own == null || !Array.isArray(stored) ? undefined : stored.find((one) => one[key] === own);
+    const match = own == null ? undefined : byKey.get(own);
     return match === undefined ? item : mergeKeyed(item, match, fields, '', new Map(), form, true);
   });
 }`,

@@ -32,9 +32,15 @@ export const reading: Helpers = {
   uppered: helper(`function uppered(text) {
   return typeof text === 'string' ? text.replace(/[a-z]+/g, (letters) => letters.toUpperCase()) : text;
 }`),
-  composed: helper(`function composed(text) {
-  return typeof text === 'string' ? text.normalize('NFC') : text;
-}`),
+  stacked: helper(`/** More marks in succession than Unicode's stream-safe format has: to sort them takes long. */
+const stacked = /\\p{M}{31}/u;`),
+  composed: helper(
+    `function composed(text) {
+  if (typeof text !== 'string') return text;
+  return stacked.test(text) ? undefined : text.normalize('NFC');
+}`,
+    'stacked',
+  ),
   measure:
     helper(`/** The length in code points; NaN for U+0000, lone surrogates, and U+FFFD, which stands where text was damaged. */
 function measure(text) {

@@ -41,6 +41,13 @@ function lookUpIn(how, rule) {
 function isLong(raw, most) {
   return typeof raw === 'string' && raw.length > most;
 }`),
+  isLongOrStacked: helper(
+    `/** Longer than anybody reads, or with more marks on a character. */
+function isLongOrStacked(raw, most) {
+  return typeof raw === 'string' && (raw.length > most || stacked.test(raw));
+}`,
+    'stacked',
+  ),
   refused: helper(
     `function refused(violations, messages) {
   if (messages !== undefined) {
