@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import { choice, integer, lookUp, record, ruleset, text, validator } from 'echo-rule';
+import { choice, integer, list, lookUp, record, ruleset, text, validator } from 'echo-rule';
 import { messagesIn, polish } from 'echo-rule/languages';
 import { endpoint, formHtml, type LogEntry, readBody, receive, wantsHtml } from '../../src/server/index.js';
 
@@ -147,6 +147,21 @@ describe('requests', () => {
     assert.equal((await send({ glaze: 'shino', size: 7 })).status, 200);
     assert.deepEqual(saved, [{ ...stored, glaze: 'shino', size: 7 }]);
     assert.equal((await send({}, 'jug')).status, 404);
+  });
+
+  test('an answer lists at most 200 violations, and counts the others', async () => {
+    const rack = ruleset('rack', { fields: { sizes: list(integer({ min: 1 })) } });
+    const answering = endpoint(rack, { save });
+    for (const [count, listed, more] of [
+      [200, 200, undefined],
+      [201, 200, 1],
+      [9_000, 200, 8_800],
+    ] as const) {
+      const response = await answering(post(JSON.stringify({ sizes: new Array(count).fill(0) })), null);
+      const problem = await response.json();
+      assert.deepEqual([response.status, problem.violations.length, problem.more], [422, listed, more]);
+      assert.equal(/There are \d+ more\.$/.test(problem.detail), more !== undefined, 'the words count them, too');
+    }
   });
 
   test('who asks for HTML gets the page with what was sent, escaped; secrets are not in it', async () => {

@@ -132,8 +132,9 @@ async function withLookUps<T, C>(
   messages: { readonly [rule: string]: string } | undefined,
   existing: object | undefined,
 ): Promise<Problem> {
-  const { violations } = told;
-  if (store === undefined || body === null || violations === undefined) return told;
+  const { violations, more } = told;
+  // Who sent so many faults is not helped by what is taken besides.
+  if (store === undefined || body === null || violations === undefined || more !== undefined) return told;
   const record = uncheckedRecord(ruleset, body, existing);
   if (record === null) return told;
   const found = await store((handle) =>

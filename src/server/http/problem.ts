@@ -8,7 +8,12 @@ export interface Problem {
   readonly code: ProblemCode;
   readonly detail: string;
   readonly violations?: readonly Violation[];
+  /** How many violations there are beside those, where there are too many to list. */
+  readonly more?: number;
 }
+
+/** So many violations are listed in a document: an answer is not to be many times as large as what was sent. */
+const MOST_VIOLATIONS = 200;
 
 interface Entry {
   readonly status: number;
@@ -59,14 +64,22 @@ export function problem(code: ProblemCode, what = '', violations?: readonly Viol
   return violations === undefined ? told : { ...told, violations };
 }
 
-/** The problem of a record that breaks rules. */
+/** The problem of a record that breaks rules. At most 200 violations are listed; `more` counts the others. */
 export function invalid(violations: readonly Violation[]): Problem {
-  return problem('invalid', violations.map(({ message }) => message).join(' '), violations);
+  return listing('invalid', violations);
 }
 
 /** The problem of a record that can't go, as others refer to it. */
 export function conflict(violations: readonly Violation[]): Problem {
-  return problem('conflict', violations.map(({ message }) => message).join(' '), violations);
+  return listing('conflict', violations);
+}
+
+function listing(code: ProblemCode, violations: readonly Violation[]): Problem {
+  const listed = violations.slice(0, MOST_VIOLATIONS);
+  const more = violations.length - listed.length;
+  const words = listed.map(({ message }) => message);
+  if (more === 0) return problem(code, words.join(' '), listed);
+  return { ...problem(code, [...words, `There are ${more} more.`].join(' '), listed), more };
 }
 
 /** A problem as an answer, `application/problem+json`. */
