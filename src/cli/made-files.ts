@@ -3,6 +3,7 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { type Problem, ProblemError, problems } from '../core/messages/index.js';
 import type { MadeFile } from '../core/targets/index.js';
+import { inTurn } from './turn.js';
 import { isSystemError, writeFiles } from './write-files.js';
 
 /** A made file, sealed: its text holds a digest of itself, so that an edit by hand is noticed. */
@@ -46,11 +47,16 @@ export interface Written {
 }
 
 /**
- * Writes made files, all of them or none: each beside its place first, then moved there.
+ * Writes made files, all of them or none: each beside its place first, then moved there. Runs that write into one folder
+ * take turns.
  *
  * @throws ProblemError where a file was edited by hand (unless `overwrite`), or is none that echo-rule made
  */
 export function writeMade(folder: string, files: readonly SealedFile[], overwrite: boolean): Written {
+  return inTurn(folder, () => writeUndisturbed(folder, files, overwrite));
+}
+
+function writeUndisturbed(folder: string, files: readonly SealedFile[], overwrite: boolean): Written {
   const found: Problem[] = [];
   const changed = files.filter(({ path, text }) => {
     const file = join(folder, path);

@@ -27,8 +27,16 @@ export function writeFiles(files: readonly { readonly file: string; readonly tex
   }
 }
 
+/** No other program's files end so: what is left of a run that was killed can be removed. */
+const PART = '.echo-rule-part';
+
 function partOf(file: string): string {
-  return `${file}.part`;
+  return `${file}${PART}`;
+}
+
+/** The name of a file that was being written and has not been moved to its place. */
+export function isPart(name: string): boolean {
+  return name.endsWith(PART);
 }
 
 /** What the operating system refuses (rights, space, a file where a folder should be) is not ours to debug. */

@@ -83,7 +83,7 @@ describe('a project on the command line', () => {
     assert.match(out, /no longer made\s+echo\/html\/oven\.html/);
     assert.deepEqual(
       readdirSync(join(here.folder, 'echo'), { recursive: true, encoding: 'utf8' }).filter((file) =>
-        file.endsWith('.part'),
+        file.includes('.echo-rule-'),
       ),
       [],
     );

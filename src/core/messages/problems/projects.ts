@@ -42,6 +42,10 @@ export const ofProjects = {
     `${file} can't be written: ${reason}.`,
     'Mend the folder or its rights, or choose another; nothing half-written was left behind.',
   ]),
+  anotherRuns: entry('another_runs', (folder, file) => [
+    `Another run of echo-rule writes into ${folder}, and does not end. Nothing was written.`,
+    `Wait until it ends; if none runs, remove ${file}.`,
+  ]),
   notCompiled: entry('not_compiled', (file) => [
     `The layer needs ${file}, which has not been made yet.`,
     'Run echo-rule compile first.',
