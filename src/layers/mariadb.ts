@@ -5,6 +5,7 @@ import { type ForeignConstraint, type ForeignConstraints, placeOf } from '../ser
 import { addressOf, withoutPassword } from './addresses.js';
 import type { Layer } from './layer.js';
 import { mariadbBatch } from './mariadb-batch.js';
+import { bounded, spellAlike } from './mariadb-session.js';
 import { given, type Opened } from './opened.js';
 import { isLive, openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
@@ -41,13 +42,14 @@ export async function openedMariadb({ url = '' }: Pick<TableOptions, 'url'>): Pr
   });
   // A connection that is lost is told by the next statement; without a listener it would end the process.
   connection.on('error', () => {});
+  await bounded(connectionOf(connection));
   return { handle: connection, close: () => connection.end().catch(() => {}) };
 }
 
 /** What probing asks of an open connection. */
 export async function mariadbEngine({ handle, close }: Opened): Promise<TableEngine> {
   const connection = connectionOf(handle);
-  await connection.run("SET time_zone = '+00:00'");
+  const restore = await spellAlike(connection);
   return {
     name: 'mariadb',
     connection,
@@ -66,7 +68,11 @@ export async function mariadbEngine({ handle, close }: Opened): Promise<TableEng
       const [row] = await connection.rows(`SELECT count(*) AS rows_there FROM \`${table.replaceAll('`', '``')}\``);
       return Number(row?.rows_there);
     },
-    close,
+    async close() {
+      // Where the connection is lost, so are its settings.
+      await restore().catch(() => {});
+      await close();
+    },
   };
 }
 

@@ -7,6 +7,7 @@ import { addressOf, withoutPassword } from './addresses.js';
 import type { Layer } from './layer.js';
 import { given, type Opened } from './opened.js';
 import { postgresqlBatch } from './postgresql-batch.js';
+import { bounded, LONGEST_MS, spellAlike } from './postgresql-session.js';
 import { isLive, openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
 
 /**
@@ -46,19 +47,20 @@ async function opened({ url }: Pick<TableOptions, 'url'>): Promise<Opened> {
   const address = addressOf(url);
   const loaded = await import('pg').catch(() => null);
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'pg')]);
-  const client = new loaded.default.Client({ connectionString: address });
+  const client = new loaded.default.Client({ connectionString: address, statement_timeout: LONGEST_MS });
   await client.connect().catch((error: unknown) => {
     throw new ProblemError([problems.layerUnreachable(null, 'postgresql', withoutPassword(error, address))]);
   });
   // A connection that is lost is told by the next statement; without a listener it would end the process.
   client.on('error', () => {});
+  await bounded(connectionOf(client));
   return { handle: client, close: () => client.end().catch(() => {}) };
 }
 
 /** What probing asks of an open connection. */
 export async function postgresqlEngine({ handle, close }: Opened): Promise<TableEngine> {
   const connection = connectionOf(handle);
-  await connection.run("SET TIME ZONE 'UTC'");
+  const restore = await spellAlike(connection);
   const types = new Map<string, ReadonlyMap<string, string>>();
   return {
     name: 'postgresql',
@@ -81,7 +83,11 @@ export async function postgresqlEngine({ handle, close }: Opened): Promise<Table
     isRefusal: () => false,
     // After an error the transaction answers nothing until it is rolled back, and a statement leaves nothing behind.
     count: async () => null,
-    close,
+    async close() {
+      // Where the connection is lost, so are its settings.
+      await restore().catch(() => {});
+      await close();
+    },
   };
 }
 

@@ -1,5 +1,6 @@
 import { type Indices, noIndices } from '../core/model/index.js';
 import { placeColumn, type Table, tableTargets } from '../core/targets/index.js';
+import { allColumns } from './all-columns.js';
 import type { Columns, Connection } from './connections/index.js';
 import type { RowToWrite } from './rows.js';
 
@@ -54,7 +55,7 @@ export async function insertRows(
   const places = columns.map((_, at) => wire.place(at + 1)).join(', ');
   const given = fills === 'record' ? wire.givenKey : '';
   const what = columns.length === 0 ? wire.emptyRow : `(${names}) ${given}VALUES (${places})`;
-  const sql = `INSERT INTO ${spelling.name(row.table.name)} ${what} RETURNING *`;
+  const sql = `INSERT INTO ${spelling.name(row.table.name)} ${what} RETURNING ${allColumns(row.table, connection)}`;
   const values = columns.map(({ value }) => value);
   const [stored] = await connection.rows(sql, values).catch((error: unknown) => {
     throw new RowRefused(row, error);
@@ -74,7 +75,7 @@ export async function readAgain(connection: Connection, inserted: readonly Inser
     const { key, name } = row.table;
     const where = key.map((one, at) => `${spelling.name(one.name)} = ${wire.place(at + 1)}`).join(' AND ');
     const values = key.map((one) => columns?.[one.name] ?? null);
-    const sql = `SELECT * FROM ${spelling.name(name)} WHERE ${where}`;
+    const sql = `SELECT ${allColumns(row.table, connection)} FROM ${spelling.name(name)} WHERE ${where}`;
     const [found] = columns === null ? [] : await connection.rows(sql, values);
     again.push({ row, columns: found ?? null });
   }

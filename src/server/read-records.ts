@@ -1,6 +1,7 @@
 import type { Schema } from '../core/declare/index.js';
 import { type Indices, noIndices, type Row } from '../core/model/index.js';
 import { placeColumn, type Table, tablesOf, tableTargets, typeField } from '../core/targets/index.js';
+import { allColumns, orderOf } from './all-columns.js';
 import type { Columns, Connection } from './connections/index.js';
 import { instanceOf } from './insert.js';
 import { recordFrom } from './rows.js';
@@ -32,7 +33,10 @@ export async function readRows(
   const [root, ...within] = tables;
   if (root === undefined) throw new Error(`no table for ${model.ruleset}`);
   const { spelling } = tableTargets[connection.engine];
-  const roots = await connection.rows(`SELECT * FROM ${spelling.name(root.name)}${where}`, values);
+  const roots = await connection.rows(
+    `SELECT ${allColumns(root, connection)} FROM ${spelling.name(root.name)}${where}`,
+    values,
+  );
   const keys = roots.map((row) => row[root.key[0]?.name ?? ''] ?? null);
   const below = new Map<string, ReadonlyMap<string, readonly Columns[]>>();
   for (const table of within) {
@@ -69,12 +73,12 @@ async function belongingTo(
 ): Promise<readonly Columns[]> {
   const { spelling, wire } = tableTargets[connection.engine];
   const owner = spelling.name(table.key[0]?.name ?? '');
-  const order = table.key.map(({ name }) => spelling.name(name)).join(', ');
   const found: Columns[] = [];
   for (let at = 0; at < keys.length; at += AT_ONCE) {
     const some = keys.slice(at, at + AT_ONCE);
     const places = some.map((_, index) => wire.place(index + 1)).join(', ');
-    const sql = `SELECT * FROM ${spelling.name(table.name)} WHERE ${owner} IN (${places}) ORDER BY ${order}`;
+    const from = `SELECT ${allColumns(table, connection)} FROM ${spelling.name(table.name)}`;
+    const sql = `${from} WHERE ${owner} IN (${places})${orderOf(table, connection)}`;
     found.push(...(await connection.rows(sql, some)));
   }
   return found;

@@ -1,6 +1,7 @@
 import type { AnyRuleset } from '../core/declare/index.js';
 import type { Row } from '../core/model/index.js';
 import { tableTargets } from '../core/targets/index.js';
+import { orderOf } from './all-columns.js';
 import { connectionOf, type Handle } from './connections/index.js';
 import { keyIn, type Place, placeIn } from './place.js';
 import { readRows, storedRecord } from './read-records.js';
@@ -38,7 +39,7 @@ export async function listRecords(
   { rulesets }: RecordOptions = {},
 ): Promise<readonly Row[]> {
   const { connection, schema, model, root } = placeOf(handle, ruleset, rulesets);
-  const order = ` ORDER BY ${tableTargets[connection.engine].spelling.name(root.key[0]?.name ?? '')}`;
+  const order = orderOf(root, connection);
   const rows = await readRows(connection, model, order, []);
   return rows.map((row) => storedRecord(model, schema, connection, row));
 }

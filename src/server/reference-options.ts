@@ -27,7 +27,13 @@ export async function referenceOptions(
     if (root === undefined || key === undefined) continue;
     const called = model.fields[model.called ?? ''] ?? key;
     const columns = [key, called].map(({ column }) => spelling.name(column));
-    const sql = `SELECT ${[...new Set(columns)].join(', ')} FROM ${spelling.name(root.name)} ORDER BY ${columns[1]}, ${columns[0]}`;
+    const respelled = wire.respelled([...new Set([key, called])].map((field) => typeField(field, schema)));
+    const selected = `${[...new Set(columns)].join(', ')}${respelled}`;
+    const table = spelling.name(root.name);
+    const sql = `SELECT ${selected} FROM ${table} ORDER BY ${columns
+      .map((column) => `${table}.${column}`)
+      .reverse()
+      .join(', ')}`;
     options[model.ruleset] = (await connection.rows(sql)).map((row) => {
       const [value, text] = [key, called].map((field) =>
         wire.read(typeField(field, schema), row[field.column] ?? null),

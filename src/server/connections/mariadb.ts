@@ -9,6 +9,15 @@ export interface MariadbClient {
 
 const text: Cast = (field) => field.string();
 
+/** Characters that the driver escapes with a backslash, which is none where the session's mode says so. */
+const ESCAPED = /[\\'"\0\b\t\n\r\x1a]/;
+
+/** A text that would be escaped as its bytes, which read the same in every mode. */
+function literal(value: unknown): unknown {
+  if (typeof value !== 'string' || !ESCAPED.test(value)) return value ?? null;
+  return { toSqlString: () => `_utf8mb4 X'${Buffer.from(value, 'utf8').toString('hex')}'` };
+}
+
 /** A connection that takes a callback gives the one with promises by a method of its own. */
 export interface CallbackClient {
   promise(): MariadbClient;
@@ -16,7 +25,7 @@ export interface CallbackClient {
 
 export function mariadbConnection(client: MariadbClient): Connection {
   const ask = async (sql: string, values?: readonly unknown[]): Promise<readonly (readonly Columns[])[]> => {
-    const given = values === undefined ? {} : { values: values.map((value) => value ?? null) };
+    const given = values === undefined ? {} : { values: values.map(literal) };
     const [answer] = (await client.query({ sql, ...given, typeCast: text })) as [unknown];
     if (!Array.isArray(answer)) return [];
     // Rows of one statement, or an entry a statement: its rows, or how many were changed.

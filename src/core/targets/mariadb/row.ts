@@ -17,6 +17,7 @@ export const wire: RowWire = {
   givenKey: '',
   lastKey: () => 'last_insert_id()',
   place: () => '?',
+  respelled: () => '',
   bind(field, value) {
     const inner = valueField(field);
     return (binders[inner.storage]?.[inner.kind] ?? asIs)(bound(inner, value));

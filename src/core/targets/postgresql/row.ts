@@ -1,5 +1,9 @@
+import { valueDomain, valueField } from '../../kinds/index.js';
 import { bound, type RowWire, textReader } from '../sql/index.js';
-import { quoteText } from './names.js';
+import { quoteText, spelling } from './names.js';
+
+/** Domains whose texts begin with a day. */
+const WITH_DAY: ReadonlySet<string> = new Set(['date', 'instant', 'local']);
 
 /** A name as a function takes it that reads it as a text of its own. */
 function unquoted(name: string): string {
@@ -13,5 +17,11 @@ export const wire: RowWire = {
   lastKey: (table, key) => `currval(pg_get_serial_sequence(${quoteText(table)}, ${quoteText(unquoted(key))}))`,
   place: (at) => `$${at}`,
   bind: bound,
+  // JSON has days and moments in ISO 8601, whatever DateStyle says.
+  respelled: (fields) =>
+    fields
+      .filter((field) => field.item === null && WITH_DAY.has(valueDomain(valueField(field))))
+      .map(({ column }) => `, to_json(${spelling.name(column)}) #>> '{}' AS ${spelling.name(column)}`)
+      .join(''),
   read: textReader((text) => (/^t(?:rue)?$|^f(?:alse)?$/.test(text) ? text.startsWith('t') : text)),
 };

@@ -1,4 +1,5 @@
 import {
+  addSecondsToDateTime,
   canonicalDateTime,
   canonicalInstant,
   canonicalTime,
@@ -26,6 +27,8 @@ export interface RowWire {
   lastKey(table: string, key: string): string;
   /** What a driver binds for a value; anything that is not of the field's kind goes as it is. */
   bind(field: KnownField, value: unknown): unknown;
+  /** What is selected after `*`, under names that it replaces: values that the settings of a session spell otherwise. */
+  respelled(fields: readonly KnownField[]): string;
   /** From what the engine gives back to the kind's own value; anything else stays what it is. */
   read(field: KnownField, column: Column): Value;
 }
@@ -58,6 +61,18 @@ const numberOf: Read = (field, text) => {
   return isNumeric(field) ? Number(exactText(exact)) : exactText(exact);
 };
 
+/** A moment with or without the offset from UTC that it is written in; zones of old had seconds in theirs. */
+const MOMENT = /^(\S+T[0-9:.]+)(?:Z|([+-])([0-9]{2})(?::([0-9]{2}))?(?::([0-9]{2}))?)?$/;
+
+/** A column's moment is in UTC where it does not say otherwise. */
+function instantOf(text: string, fraction: number): string | null {
+  const [, local, sign, hours = '0', minutes = '0', seconds = '0'] = MOMENT.exec(text) ?? [];
+  if (local === undefined) return null;
+  const offset = Number(hours) * 3600 + Number(minutes) * 60 + Number(seconds);
+  const moment = addSecondsToDateTime(local, sign === '-' ? offset : -offset);
+  return moment === null ? null : canonicalInstant(`${moment}Z`, fraction, true);
+}
+
 const readers: PerKind<Read> = {
   text: sameText,
   email: sameText,
@@ -69,9 +84,7 @@ const readers: PerKind<Read> = {
   choice: (field, text) => (hasIntegerCodes(field) ? whole(field, text) : text),
   date: sameText,
   time: (field, text) => canonicalTime(text, fractionOf(field), true) ?? text,
-  // A column's moment is in UTC, whether it says so or not.
-  timestamp: (field, text) =>
-    canonicalInstant(`${spaced(text).replace(/\+00$|Z$/, '')}Z`, fractionOf(field), true) ?? text,
+  timestamp: (field, text) => instantOf(spaced(text), fractionOf(field)) ?? text,
   dateTime: (field, text) => canonicalDateTime(spaced(text), fractionOf(field), true) ?? text,
   boolean: sameText,
   record: sameText,

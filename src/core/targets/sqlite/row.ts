@@ -30,6 +30,7 @@ export const wire: RowWire = {
   givenKey: '',
   lastKey: (table, key) => `(SELECT max(${key}) FROM ${table})`,
   place: () => '?',
+  respelled: () => '',
   bind(field, value) {
     if (typeof value === 'boolean') return Number(value);
     return typeof value === 'number' ? value : bound(field, value);
