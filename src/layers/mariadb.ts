@@ -5,9 +5,11 @@ import { type ForeignConstraint, type ForeignConstraints, placeOf } from '../ser
 import { addressOf, withoutPassword } from './addresses.js';
 import type { Layer } from './layer.js';
 import { mariadbBatch } from './mariadb-batch.js';
+import { type Reach, reachOf } from './mariadb-reach.js';
 import { bounded, spellAlike } from './mariadb-session.js';
 import { given, type Opened } from './opened.js';
-import { isLive, openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
+import { openTables, type TableEngine, type TableOptions } from './tables.js';
+import { isLive, tablesSql } from './tables-sql.js';
 
 /** Tables in MariaDB, by address or connection; the engine has no form that runs in this process. */
 export function mariadbLayer(options: TableOptions): Layer {
@@ -50,6 +52,12 @@ export async function openedMariadb({ url = '' }: Pick<TableOptions, 'url'>): Pr
 export async function mariadbEngine({ handle, close }: Opened): Promise<TableEngine> {
   const connection = connectionOf(handle);
   const restore = await spellAlike(connection);
+  // Read once, when the tables are there.
+  let read: Promise<Reach> | null = null;
+  const reach = () => {
+    read ??= reachOf(connection);
+    return read;
+  };
   return {
     name: 'mariadb',
     connection,
@@ -59,7 +67,7 @@ export async function mariadbEngine({ handle, close }: Opened): Promise<TableEng
         WHERE table_schema = database() AND table_name = ? AND generation_expression IS NULL`;
       return (await connection.rows(sql, [table])).map(({ name }) => String(name));
     },
-    refuses: (table) => unsafe(connection, table),
+    refuses: async (table) => (await reach()).refuses(table),
     foreign: () => foreignConstraints(connection),
     batch: (attempts) => mariadbBatch(connection, attempts),
     breaksLater: async () => false,
@@ -68,35 +76,21 @@ export async function mariadbEngine({ handle, close }: Opened): Promise<TableEng
       const [row] = await connection.rows(`SELECT count(*) AS rows_there FROM \`${table.replaceAll('`', '``')}\``);
       return Number(row?.rows_there);
     },
+    async beyondRollback() {
+      const counts = new Map<string, number>();
+      for (const table of (await reach()).unsafe) {
+        // A table that the role may not read is not counted.
+        const [row] = await connection.rows(`SELECT count(*) AS there FROM ${table}`).catch(() => []);
+        if (row !== undefined) counts.set(table, Number(row.there));
+      }
+      return counts;
+    },
     async close() {
       // Where the connection is lost, so are its settings.
       await restore().catch(() => {});
       await close();
     },
   };
-}
-
-/** A rollback undoes nothing in a table without transactions, be it this one or one that its triggers write. */
-async function unsafe(connection: Connection, table: string): Promise<string | null> {
-  const others = await connection.rows(
-    `SELECT table_name AS name, t.engine AS engine FROM information_schema.tables t
-     JOIN information_schema.engines e ON e.engine = t.engine
-     WHERE table_schema = database() AND table_type = 'BASE TABLE' AND e.transactions <> 'YES'`,
-  );
-  const own = others.find(({ name }) => name === table);
-  if (own !== undefined) return `the table "${table}" is kept by ${own.engine}, which can't undo what probing writes`;
-  const triggers = await connection.rows(
-    'SELECT action_statement AS does FROM information_schema.triggers WHERE event_object_schema = database() AND event_object_table = ?',
-    [table],
-  );
-  const written = others.find(({ name }) => triggers.some(({ does }) => mentions(String(does), String(name))));
-  return written === undefined
-    ? null
-    : `a trigger of the table "${table}" writes "${written.name}", which is kept by ${written.engine} and can't be undone`;
-}
-
-function mentions(statement: string, table: string): boolean {
-  return new RegExp(`(?<![\\w$])${table.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}(?![\\w$])`, 'i').test(statement);
 }
 
 /** Every key and CHECK, for those whose names are not ours. */

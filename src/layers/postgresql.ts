@@ -8,7 +8,8 @@ import type { Layer } from './layer.js';
 import { given, type Opened } from './opened.js';
 import { postgresqlBatch } from './postgresql-batch.js';
 import { bounded, LONGEST_MS, spellAlike } from './postgresql-session.js';
-import { isLive, openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
+import { openTables, type TableEngine, type TableOptions } from './tables.js';
+import { isLive, tablesSql } from './tables-sql.js';
 
 /**
  * Tables in PostgreSQL: live ones by address or connection, or, in this process (WASM) and in memory, those that the
@@ -83,6 +84,7 @@ export async function postgresqlEngine({ handle, close }: Opened): Promise<Table
     isRefusal: () => false,
     // After an error the transaction answers nothing until it is rolled back, and a statement leaves nothing behind.
     count: async () => null,
+    beyondRollback: async () => new Map(),
     async close() {
       // Where the connection is lost, so are its settings.
       await restore().catch(() => {});

@@ -7,7 +7,8 @@ import { connectionOf } from '../server/connections/index.js';
 import { addressOf } from './addresses.js';
 import type { Layer } from './layer.js';
 import { given, type Opened } from './opened.js';
-import { isLive, openTables, type TableEngine, type TableOptions, tablesSql } from './tables.js';
+import { openTables, type TableEngine, type TableOptions } from './tables.js';
+import { isLive, tablesSql } from './tables-sql.js';
 
 /**
  * Tables in SQLite: those of an open connection, those of a file by its address (`file:studio.db`, relative to the
@@ -86,6 +87,7 @@ export async function sqliteEngine({ handle, close }: Opened): Promise<TableEngi
     isRefusal: (error) => error instanceof Error && !BROKEN.test(error.message),
     count: async (table) =>
       Number((await connection.rows(`SELECT count(*) AS there FROM ${quoteName(table)}`))[0]?.there),
+    beyondRollback: async () => new Map(),
     close,
   };
 }

@@ -1,5 +1,3 @@
-import { existsSync, readFileSync } from 'node:fs';
-import { resolve } from 'node:path';
 import type { Schema } from '../core/declare/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
 import type { Answer, Blame, Case, Row } from '../core/model/index.js';
@@ -16,6 +14,7 @@ import { GivenKeys } from './given-keys.js';
 import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
 import { lost } from './lost.js';
 import { messageOf } from './message-of.js';
+import { assertNothingStays } from './nothing-stays.js';
 import { type OtherNames, strangeName, withNames } from './other-names.js';
 import { storeBefore } from './rows-before.js';
 import { isOfStoredRow } from './stored-already.js';
@@ -66,6 +65,8 @@ export interface TableEngine {
   isRefusal(error: unknown): boolean;
   /** How many rows a table holds after a refusal; null where the engine answers nothing more by then. */
   count(table: string): Promise<number | null>;
+  /** How many rows there are in each table that no rollback empties; none where there is no such table. */
+  beyondRollback(): Promise<ReadonlyMap<string, number>>;
   close(): Promise<void>;
 }
 
@@ -111,9 +112,11 @@ export async function openTables(
   };
   return {
     async *answer(cases) {
+      const answers = (group: readonly Case[]) =>
+        undone(engine.connection, engine.begin, () => answerGroup(engine, schema, known, group));
       try {
-        for (const group of byBefore(cases))
-          yield* undone(engine.connection, engine.begin, () => answerGroup(engine, schema, known, group));
+        await assertNothingStays(engine, cases, answers);
+        for (const group of byBefore(cases)) yield* answers(group);
       } catch (error) {
         throw lost(error, engine.name);
       }
@@ -125,25 +128,6 @@ export async function openTables(
     },
     close: () => engine.close(),
   };
-}
-
-/** True where the tables are there already, and may hold rows. */
-export function isLive({ sql, url, handle }: Pick<TableOptions, 'sql' | 'url' | 'handle'>): boolean {
-  return sql === undefined && (url !== undefined || handle !== undefined);
-}
-
-/** The text that creates the tables: the compiled file, or the one that the options name; null where they are there. */
-export function tablesSql(
-  options: Pick<TableOptions, 'sql' | 'url' | 'handle'>,
-  target: string,
-  { folder, output }: Surroundings,
-): string | null {
-  const { sql } = options;
-  if (isLive(options)) return null;
-  const file = sql === undefined ? resolve(output, `${target}/tables.sql`) : resolve(folder, sql);
-  if (existsSync(file)) return readFileSync(file, 'utf8');
-  const missing = problems.fileMissing(null, 'The layer', file);
-  throw new ProblemError([sql === undefined ? problems.notCompiled(null, file) : missing]);
 }
 
 /** So many cases go to an engine at once; one with more text than this goes by itself, as a statement has its limits. */

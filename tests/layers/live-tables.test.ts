@@ -14,7 +14,6 @@ import { insertRecord } from '../../src/server/index.js';
 import { type Engine, engineNames, engineWith } from '../fixtures/engines.js';
 import { temporaryFolder } from '../fixtures/project.js';
 import { modelIn, studio } from '../fixtures/schema.js';
-import { connectMariadb, type Scratch, scratchDatabase } from '../fixtures/servers.js';
 
 const surroundings = { schema: studio, folder: '.', output: '.' };
 const layerOf = { postgresql: postgresqlLayer, mariadb: mariadbLayer, sqlite: sqliteLayer };
@@ -77,32 +76,6 @@ describe('live tables', () => {
       });
     });
   }
-});
-
-describe('MariaDB tables that a rollback would not undo', () => {
-  let scratch: Scratch;
-  before(async () => {
-    scratch = await scratchDatabase('mariadb');
-  });
-  after(() => scratch.remove());
-
-  test('a table without transactions is refused, and one whose trigger writes such a table', async () => {
-    const connection = await connectMariadb(scratch);
-    await connection.query(targets.mariadb.emit(studio)[0]?.text ?? '');
-    await connection.query('CREATE TABLE log (what text) ENGINE=MyISAM');
-    await connection.query(
-      "CREATE TRIGGER logged AFTER INSERT ON kilns FOR EACH ROW INSERT INTO log VALUES (concat('new: ', NEW.code))",
-    );
-    const written = await problemOf(mariadbLayer({ url: scratch.url }));
-    assert.match(written?.message ?? '', /a trigger of the table "kilns" writes "log", which is kept by MyISAM/);
-    await connection.query('DROP TRIGGER logged; DROP TABLE firings_helpers');
-    await connection.query(
-      'CREATE TABLE firings_helpers (firing_tag varchar(8), position int, item varchar(31)) ENGINE=MyISAM',
-    );
-    const own = await problemOf(mariadbLayer({ url: scratch.url }));
-    assert.match(own?.message ?? '', /the table "firings_helpers" is kept by MyISAM/);
-    await connection.end();
-  });
 });
 
 describe('addresses', () => {

@@ -10,7 +10,8 @@ import { lost } from '../lost.js';
 import { messageOf } from '../message-of.js';
 import { openedPostgresql } from '../postgresql.js';
 import { isOfStoredRow } from '../stored-already.js';
-import { isLive, type TableOptions, tablesSql } from '../tables.js';
+import type { TableOptions } from '../tables.js';
+import { isLive, tablesSql } from '../tables-sql.js';
 import { undone } from '../undone.js';
 import { documentOf, isPlain, readAgain } from './document.js';
 
