@@ -79,8 +79,20 @@ function repeats(context: Context, field: KnownField, items: readonly Value[]): 
     ({ id }) => id === `${context.model.ruleset}.${field.path}.distinct`,
   );
   if (!isDistinct || first === undefined) return [];
-  const about = { constraint: facetOf(context, field.path, 'distinct'), reason: 'the same entry twice' };
-  return changed(context, { [field.path]: [first, first] }, about);
+  const constraint = facetOf(context, field.path, 'distinct');
+  const [, second] = items;
+  const { maxItems } = field.facets;
+  const isRoom = typeof maxItems !== 'number' || maxItems >= 4;
+  return [
+    ...changed(context, { [field.path]: [first, first] }, { constraint, reason: 'the same entry twice' }),
+    ...(second === undefined || !isRoom
+      ? []
+      : changed(
+          context,
+          { [field.path]: [first, second, second, first] },
+          { constraint, reason: 'two entries, each twice' },
+        )),
+  ];
 }
 
 /** The entry at a place of those that there are; a plausible one behind them, and in a list of records. */

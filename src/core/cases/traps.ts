@@ -24,6 +24,7 @@ const notDays: readonly Trap[] = [
   ['2026-00-10', 'a month 0'],
   ['2026-01-00', 'a day 0'],
   ['0000-01-01', 'the year 0'],
+  ['0000-00-00', 'a day of zeros only'],
   ['10000-01-01', 'a year of five digits'],
   ['2026-2-3', 'no leading zeros'],
   ['20260203', 'no hyphens'],
@@ -58,7 +59,9 @@ const textTraps: TrapsFor = (value) => ({
 });
 const notTimes: readonly Trap[] = [
   ['24:00:00', 'the hour 24'],
+  ['25:30:00', 'an hour 25'],
   ['12:60:00', 'a minute 60'],
+  ['08:75:00', 'a minute 75'],
   ['23:59:60', 'a leap second'],
   ['9:00:00', 'no leading zero'],
   ['09:00:00.1234567', 'a finer fraction than there may be'],

@@ -1,3 +1,4 @@
+import { isTrimmed } from '../kinds/index.js';
 import { encode } from '../meaning/index.js';
 import {
   type Constraint,
@@ -13,7 +14,7 @@ import { isLookup } from '../operators/index.js';
 import { distinct } from './base.js';
 import { applied, brokenRules, type Context, type Criterion, carried, type Draft, facetOf } from './context.js';
 import { outcomeRows } from './item-rules.js';
-import { singleFields } from './places.js';
+import { listFields, singleFields } from './places.js';
 import { combinations } from './rules.js';
 import { isAboutEntries } from './sides.js';
 import { withTargets } from './targets.js';
@@ -26,6 +27,7 @@ export const updates: Criterion = (context) => [
   ...sentBack(context),
   ...secretKept(context),
   ...singleChanges(context),
+  ...listChanges(context),
   ...takenValues(context),
   ...throughStored(context),
 ];
@@ -128,8 +130,35 @@ function singleChanges(context: Context): readonly Draft[] {
         : [
             patch(path, rawOf(context, path, other), facetOf(context, path, 'type'), 'another value, and nothing else'),
           ]),
+      ...(typeof other === 'string' && isTrimmed(field) && !reference
+        ? [patch(path, ` ${other} `, facetOf(context, path, 'canonical'), 'another value, with spaces around it')]
+        : []),
     ];
   });
+}
+
+/** A list that is sent replaces the one that is stored: with fewer entries, in another order, and with none. */
+function listChanges(context: Context): readonly Draft[] {
+  const { model, base } = context;
+  return listFields(model)
+    .filter(({ path }) => listsOf(path).length === 0)
+    .flatMap(({ path }) => {
+      const stored = valueAt(base, path);
+      const entries: readonly Value[] = Array.isArray(stored) ? stored : [];
+      const changes: readonly (readonly [list: readonly Value[], words: string])[] = [
+        [[...entries].reverse(), 'a list in another order, and nothing else'],
+        [entries.slice(1), 'a list without its first entry, and nothing else'],
+        [[], 'an empty list, and nothing else'],
+      ];
+      return changes.flatMap(([list, reason]): readonly Draft[] => {
+        const row = withValue(base, path, list);
+        const isSame = JSON.stringify(list) === JSON.stringify(entries);
+        if (isSame || brokenRules(context, row).length > 0) return [];
+        const input = nested(path, valueAt(encode(model, row, 'json') as Row, path));
+        const about = { constraint: facetOf(context, path, 'type'), reason, before: context.before, existing: base };
+        return [{ ...about, wire: 'json', does: 'patch', input }];
+      });
+    });
 }
 
 /** A value of another stored record, which an update may not take. */

@@ -48,6 +48,25 @@ export const whiteSpaces: Criterion = (whole) =>
           'a space instead of the last character',
         ),
       ]);
+      const { facets } = valueField(field);
+      const longest = (facets.case === 'upper' ? 'A' : 'a').repeat(Number(facets.maxLength ?? 0));
+      const maximum = facetOf(context, path, 'maxLength');
+      // Whoever counts or cuts before blanks are taken off is wrong about these.
+      const full =
+        longest === '' || context.brokenWith(path, longest).length > 0
+          ? []
+          : [
+              ...(['form', 'json'] as const).map((wire) =>
+                put(wire, ` ${longest} `, maximum, 'exactly the maximum length, and spaces around it'),
+              ),
+              put('row', `${longest} `, maximum, 'exactly the maximum length, and a space behind it'),
+            ];
+      const spaced = inTwo(field, value, '  ');
+      const apart = (['form', 'json', 'row'] as const)
+        .filter(() => facets.collapse !== true && context.brokenWith(path, spaced).length < 2)
+        .map((wire) =>
+          put(wire, spaced, context.brokenWith(path, spaced)[0] ?? canonical, 'two spaces inside, which stay'),
+        );
       // Each by itself, as a column refuses it for whichever it knows.
       const stored = whiteSpace.map((point) => {
         const character = String.fromCodePoint(point);
@@ -66,11 +85,11 @@ export const whiteSpaces: Criterion = (whole) =>
           .filter(([text]) => context.brokenWith(path, text).length < 2)
           .map(([text, words]) => put(wire, text, context.brokenWith(path, text)[0] ?? canonical, words)),
       );
-      const many = valueField(field).facets.lines === 'many';
+      const many = facets.lines === 'many';
       const inside = (['form', 'json', 'row'] as const).flatMap((wire) =>
         many ? lineEnds(value).map(([text, words]) => put(wire, text, canonical, words)) : oneLine(wire),
       );
-      return [...read, ...stored, ...oneSided, ...strange, ...inside];
+      return [...read, ...full, ...stored, ...oneSided, ...strange, ...apart, ...inside];
 
       function oneLine(wire: 'form' | 'json' | 'row') {
         return [
@@ -84,7 +103,7 @@ export const whiteSpaces: Criterion = (whole) =>
 export function inTwo(field: KnownField, value: string, end: string): string {
   const { maxLength } = valueField(field).facets;
   const [first = '', ...rest] = [...value];
-  const room = typeof maxLength === 'number' ? Math.max(maxLength - 2, 0) : rest.length;
+  const room = typeof maxLength === 'number' ? Math.max(maxLength - 1 - end.length, 0) : rest.length;
   return `${first}${end}${rest.slice(0, room).join('')}`;
 }
 

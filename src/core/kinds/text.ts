@@ -33,6 +33,27 @@ export const text: Kind = {
       add('maxLength', maxLength - 1, 'one character below the greatest length');
       // A column has room for one more, so that what is cut to it is too long still.
       add('maxLength', maxLength + 2, 'two characters above the greatest length');
+      // What a column cuts silently where nothing but blanks is cut.
+      if (field.facets.trim === false)
+        edges.push({
+          facet: 'maxLength',
+          value: `${letter.repeat(maxLength)} `,
+          words: 'exactly the maximum length, and a blank behind it',
+        });
+      if (field.facets.lines === 'many' && maxLength > 4) {
+        // Two line ends, each of which is two characters where a form sends it.
+        const lines = (length: number) => `${letter}\n${letter}\n${letter.repeat(length - 4)}`;
+        edges.push({
+          facet: 'maxLength',
+          value: lines(maxLength),
+          words: 'exactly the maximum length, with line ends inside',
+        });
+        edges.push({
+          facet: 'maxLength',
+          value: lines(maxLength + 1),
+          words: 'one character above the maximum length, with line ends inside',
+        });
+      }
       if (charset == null) {
         add('maxLength', maxLength, 'exactly the greatest length, in characters of two UTF-16 units', '🏺');
         add('maxLength', maxLength, 'exactly the greatest length, in characters of two bytes', 'é');

@@ -1,5 +1,6 @@
 import { encodeValue } from '../kinds/index.js';
 import type { Field, Model, Row, Value, Wire } from '../model/index.js';
+import { isRecord } from './decode.js';
 
 type Encoded = { [name: string]: Value };
 
@@ -19,8 +20,9 @@ function encodedRecord(fields: Model['fields'], row: Row, wire: Wire): Encoded {
 
 function encodedField(field: Field, value: Value, wire: Wire): Value {
   const { fields, item } = field;
-  if (fields !== null) return encodedRecord(fields, value as Row, wire);
-  if (item !== null) return (value as readonly Value[]).map((one) => encodedField(item, one, wire));
+  // What is no value of its field, as a layer may store it, is written as it is.
+  if (fields !== null) return isRecord(value) ? encodedRecord(fields, value as Row, wire) : value;
+  if (item !== null) return Array.isArray(value) ? value.map((one) => encodedField(item, one, wire)) : value;
   return encodeValue(field, value, wire);
 }
 

@@ -76,6 +76,8 @@ const RESIDUE = 'refuses it, and stores a record all the same';
 
 /** A server that is gone for so many requests in a row is asked no more. */
 const MOST_UNHEARD = 20;
+/** So many records are made whose address no answer tells. */
+const MOST_UNKNOWN = 3;
 /** How often it is tried to remove what was made, and after which pause, in milliseconds. */
 const TRIES = 10;
 const PAUSE = 500;
@@ -88,6 +90,8 @@ class Asking {
   readonly #stored: Stored;
   /** Records of cases that are being answered: removed even where the run is stopped between. */
   readonly #open = new Set<string>();
+  /** By ruleset, how many records were made whose address is known, or is not. */
+  readonly #addresses = new Map<string, { readonly known: number; readonly unknown: number }>();
   /** So many requests in a row came to nobody. */
   #unheard = 0;
 
@@ -165,9 +169,22 @@ class Asking {
       throw new ProblemError([problems.layerUnreachable(null, 'http', 'nobody answers there any more: ECONNREFUSED')]);
   }
 
+  /** Records whose addresses are not known stay: after a few, and none that has one, no more are made. */
+  #noteAddress(ruleset: string, address: string | null): void {
+    const template = this.#options.records[ruleset]?.record;
+    if (template === undefined) return;
+    const { known, unknown } = this.#addresses.get(ruleset) ?? { known: 0, unknown: 0 };
+    const counts = address === null ? { known, unknown: unknown + 1 } : { known: known + 1, unknown };
+    this.#addresses.set(ruleset, counts);
+    if (counts.known > 0 || counts.unknown < MOST_UNKNOWN) return;
+    const why = `${counts.unknown} records of ${ruleset} were made and stay there, as no answer says what ${template} needs`;
+    throw new ProblemError([problems.layerUnfit(null, 'http', why)]);
+  }
+
   async #ask(one: Case): Promise<Answer> {
     const made: string[] = [];
     const keep = ({ address }: Made) => {
+      this.#noteAddress(one.ruleset, address);
       if (address === null) return;
       made.push(address);
       this.#open.add(address);
@@ -177,6 +194,7 @@ class Asking {
       const why = await this.#prepare(one, keep);
       return why === null ? await this.#answerTo(one, keep) : { notApplicable: why };
     } catch (error) {
+      if (error instanceof ProblemError) throw error;
       return { breakdown: error instanceof Error ? `${error.name}: ${error.message}` : String(error) };
     } finally {
       for (const address of made.reverse()) if (await this.#stored.remove(address)) this.#open.delete(address);

@@ -1,7 +1,10 @@
 import type { Case, WriteOperation } from '../../core/model/index.js';
 import type { FunctionAnswer } from '../function.js';
 
-/** Where the records of one ruleset are; a name in braces is a field of the record, as in RFC 6570. */
+/**
+ * Where the records of one ruleset are; a name in braces is a field of the record, as in RFC 6570, or a member of the answer
+ * that made it, such as a key that the store gives.
+ */
 export interface RecordAddresses {
   /** Where a new record is sent: `http://127.0.0.1:4173/firings`. Variables of the environment as `${NAME}`. */
   readonly create: string;

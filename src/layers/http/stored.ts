@@ -63,8 +63,9 @@ export class Stored {
   /** What a request made: where its answer says, or where a record with such values is. */
   madeBy(ruleset: string, { headers, body }: HttpAnswer, sent: Row): Made {
     const model = modelOf(ruleset, this.#schema);
-    const record = recordIn(at(body, this.#options.stored ?? ''), model);
-    const own = this.addressOf(ruleset, { ...sent, ...record });
+    const whole = at(body, this.#options.stored ?? '');
+    const record = recordIn(whole, model);
+    const own = this.addressOf(ruleset, { ...keysOf(whole), ...sent, ...record });
     const location = own === null ? null : resolved(headers.location, own);
     const isThere = location !== null && this.#sender.isOwn(location) && isLike(location, own);
     return { address: isThere ? location : own, record };
@@ -110,8 +111,8 @@ export class Stored {
 
   /** The address of a record that is listed; null where it can't be told. */
   addressIn(ruleset: string, entry: unknown): string | null {
-    const record = recordIn(at(entry, this.#options.stored ?? ''), modelOf(ruleset, this.#schema));
-    return record === null ? null : this.addressOf(ruleset, record);
+    const whole = at(entry, this.#options.stored ?? '');
+    return this.addressOf(ruleset, { ...keysOf(whole), ...recordIn(whole, modelOf(ruleset, this.#schema)) });
   }
 
   /** Removes a record; false where nobody answered. */
@@ -132,6 +133,11 @@ export class Stored {
   get left(): readonly string[] {
     return this.#addresses;
   }
+}
+
+/** The members of an answer: a key that the store gives need not be a field. */
+function keysOf(whole: unknown): Row {
+  return typeof whole === 'object' && whole !== null && !Array.isArray(whole) ? (whole as Row) : {};
 }
 
 function resolved(location: string | undefined, base: string): string | null {
