@@ -40,6 +40,7 @@ export async function embeddedSqlite(bytes: Uint8Array | null = null): Promise<O
   const loaded = await import('sql.js').catch(() => null);
   if (loaded === null) throw new ProblemError([problems.driverMissing(null, 'sql.js')]);
   const database = new (await loaded.default()).Database(bytes);
+  database.run('PRAGMA foreign_keys = ON');
   return { handle: database, close: async () => database.close() };
 }
 
@@ -63,7 +64,8 @@ const BROKEN =
 /** What probing asks of an open connection. */
 export async function sqliteEngine({ handle, close }: Opened): Promise<TableEngine> {
   const connection = connectionOf(handle);
-  await connection.run('PRAGMA foreign_keys = ON');
+  // A connection of somebody else's is taken as it is: with foreign keys off, which is where it begins, it refuses nothing.
+  const [holds] = await connection.rows('PRAGMA foreign_keys');
   return {
     name: 'sqlite',
     connection,
@@ -78,6 +80,7 @@ export async function sqliteEngine({ handle, close }: Opened): Promise<TableEngi
     batch: async (attempts) => attempts.map(() => null),
     // A deferred foreign key would speak at COMMIT only, which never comes here.
     async breaksLater(tables) {
+      if (Number(holds?.foreign_keys) === 0) return false;
       for (const table of tables) {
         const found = await connection.rows('SELECT 1 AS broken FROM pragma_foreign_key_check(?)', [table]);
         if (found.length > 0) return true;

@@ -78,6 +78,19 @@ describe('live tables', () => {
   }
 });
 
+test('a connection to SQLite is taken as it is: what foreign keys hold is refused only where they are on', async () => {
+  for (const isOn of [true, false]) {
+    const engine = await engineWith('sqlite in WASM', studio);
+    await engine.connection.run(`PRAGMA foreign_keys = ${isOn ? 'ON' : 'OFF'}`);
+    const layers = { table: sqliteLayer({ handle: engine.handle }) };
+    const cases = casesFor(modelIn(studio, 'firing'), studio);
+    const { mismatches } = summarise(await askAll(cases, layers, surroundings), layers, studio, ledgerOf(studio));
+    const rules = [...new Set(mismatches.map(({ rule }) => rule))].sort();
+    assert.deepEqual(rules, isOn ? [] : ['firing.kiln.reference', 'firing.potter.reference']);
+    await engine.close();
+  }
+});
+
 describe('addresses', () => {
   test('a variable of the environment that is not set is told by its name', async () => {
     const url = '$' + '{ECHO_RULE_NO_SUCH_VARIABLE}';

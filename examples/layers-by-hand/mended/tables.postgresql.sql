@@ -20,7 +20,8 @@ CREATE TABLE firings (
   fee numeric CHECK (fee BETWEEN 0 AND 500 AND fee = round(fee, 2)),
   shelf_bay text CHECK (shelf_bay ~ '^[A-F][0-9]?$'),
   shelf_level smallint CHECK (shelf_level BETWEEN 1 AND 6),
-  notes varchar(500)
+  notes text
+    CHECK (char_length(notes) <= 500)
     CHECK (notes <> '' AND notes !~ E'[\r\uFFFD]')
     CHECK (notes = btrim(notes, E'\t\n\v\f\r \u00a0\u1680\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u2028\u2029\u202f\u205f\u3000\ufeff')),
   CHECK (collect_on > load_on),

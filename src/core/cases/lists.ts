@@ -75,24 +75,26 @@ function withMiddle(context: Context, { path, facets }: KnownField, item: KnownF
 
 function repeats(context: Context, field: KnownField, items: readonly Value[]): readonly Draft[] {
   const [first] = items;
-  const isDistinct = context.model.constraints.some(
-    ({ id }) => id === `${context.model.ruleset}.${field.path}.distinct`,
-  );
-  if (!isDistinct || first === undefined) return [];
-  const constraint = facetOf(context, field.path, 'distinct');
-  const [, second] = items;
-  const { maxItems } = field.facets;
-  const isRoom = typeof maxItems !== 'number' || maxItems >= 4;
-  return [
-    ...changed(context, { [field.path]: [first, first] }, { constraint, reason: 'the same entry twice' }),
-    ...(second === undefined || !isRoom
-      ? []
-      : changed(
-          context,
-          { [field.path]: [first, second, second, first] },
-          { constraint, reason: 'two entries, each twice' },
-        )),
-  ];
+  if (!isDistinct(context, field) || first === undefined) return [];
+  const about = { constraint: facetOf(context, field.path, 'distinct'), reason: 'the same entry twice' };
+  return changed(context, { [field.path]: [first, first] }, about);
+}
+
+/** Two entries of a list that are there twice: two faults of one rule, each at a place of its own. */
+export function twoRepeats(context: Context): readonly Draft[] {
+  return listFields(context.model).flatMap((field) => {
+    const { path, item, facets } = field;
+    if (item === null || !isDistinct(context, field) || Number(facets.maxItems ?? 4) < 4) return [];
+    const { context: inside, entries } = withMiddle(context, field, item);
+    const [first, second] = entries.items;
+    if (first === undefined || second === undefined) return [];
+    const about = { constraint: `${context.model.ruleset}.type`, reason: `two entries of ${path}, each of them twice` };
+    return changed(inside, { [path]: [first, second, second, first] }, about);
+  });
+}
+
+function isDistinct({ model }: Context, { path }: KnownField): boolean {
+  return model.constraints.some(({ id }) => id === `${model.ruleset}.${path}.distinct`);
 }
 
 /** The entry at a place of those that there are; a plausible one behind them, and in a list of records. */

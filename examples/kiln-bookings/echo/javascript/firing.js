@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-3d68599a60cd7775a80de497d25e1b4957a72b61d613665182ce17d821ea02aa
+// Digest: sha256-85256f28018bd281126c1cb590b407c5ecd4d26a29431b0af19719b7ca984a6f
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -68,6 +68,11 @@ function keysIn(record) {
 /** The JSON Pointer (RFC 6901) of a key. */
 function pointerTo(key) {
   return '/' + key.replaceAll('~', '~0').replaceAll('/', '~1');
+}
+
+/** What is within a record that may be absent (null) or not read (undefined). */
+function at(record, key) {
+  return record === undefined || record === null ? record : record[key];
 }
 
 const most = 1000000;
@@ -205,10 +210,25 @@ function hasScale(value, scale, unit) {
   return (point === -1 ? 0 : number.length - point - 1) - Number(exponent) <= scale;
 }
 
-/** An item before has the same value. */
-function repeats(list, index, value) {
-  for (let before = 0; before < index; before += 1) if (list[before] === value) return true;
-  return false;
+const places = new WeakMap();
+
+/** Where each value of a list is first, in a field of its items if there is a key; as far as the items before an index. */
+function firstPlaces(list, index, key = '') {
+  if (!places.has(list)) places.set(list, new Map());
+  const ofList = places.get(list);
+  if (!ofList.has(key)) ofList.set(key, { first: new Map(), read: 0 });
+  const known = ofList.get(key);
+  for (; known.read < index; known.read += 1) {
+    const value = key === '' ? list[known.read] : at(list[known.read], key);
+    if (!known.first.has(value)) known.first.set(value, known.read);
+  }
+  return known.first;
+}
+
+/** An item before has the same value, in a field if there is a key. */
+function repeats(list, index, value, key) {
+  const first = firstPlaces(list, index, key).get(value);
+  return first !== undefined && first < index;
 }
 
 /** What no kind reads: several entries where one is wanted. */
