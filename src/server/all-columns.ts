@@ -1,7 +1,7 @@
 import { type Table, tableTargets } from '../core/targets/index.js';
 import type { Connection } from './connections/index.js';
 
-/** What stands behind SELECT or RETURNING for all columns of a table, as they are read whatever the session's settings are. */
+/** The list behind SELECT or RETURNING that reads all columns of a table alike, whatever the session's settings are. */
 export function allColumns({ key, fields }: Table, { engine }: Connection): string {
   const ofKey = key.flatMap(({ name, holds }) => (typeof holds === 'object' ? [{ ...holds, column: name }] : []));
   const names = new Set(ofKey.map(({ column }) => column));

@@ -76,7 +76,7 @@ test('an address that no answer completes ends the run after a few records', asy
   assert.equal(problem?.code, 'layer_unfit');
   assert.match(
     problem.message,
-    /\d records of memo were made and stay there, as no answer says what http\S+\{number\} needs/,
+    /\d records of memo were created and remain there, as no answer contains what http\S+\{number\} needs/,
   );
   assert.ok(memos.size >= 3 && memos.size <= 8, `${memos.size} of them`);
 });

@@ -76,8 +76,8 @@ const RESIDUE = 'refuses it, and stores a record all the same';
 
 /** A server that is gone for so many requests in a row is asked no more. */
 const MOST_UNHEARD = 20;
-/** So many records are made whose address no answer tells. */
-const MOST_UNKNOWN = 3;
+/** So many records are created whose address no answer contains. */
+const MOST_WITHOUT_ADDRESS = 3;
 /** How often it is tried to remove what was made, and after which pause, in milliseconds. */
 const TRIES = 10;
 const PAUSE = 500;
@@ -90,8 +90,8 @@ class Asking {
   readonly #stored: Stored;
   /** Records of cases that are being answered: removed even where the run is stopped between. */
   readonly #open = new Set<string>();
-  /** By ruleset, how many records were made whose address is known, or is not. */
-  readonly #addresses = new Map<string, { readonly known: number; readonly unknown: number }>();
+  /** By ruleset, how many records were created with an address, and without one. */
+  readonly #addresses = new Map<string, { readonly found: number; readonly missing: number }>();
   /** So many requests in a row came to nobody. */
   #unheard = 0;
 
@@ -169,15 +169,15 @@ class Asking {
       throw new ProblemError([problems.layerUnreachable(null, 'http', 'nobody answers there any more: ECONNREFUSED')]);
   }
 
-  /** Records whose addresses are not known stay: after a few, and none that has one, no more are made. */
+  /** A record without an address can't be removed: after a few, and none with one, no more are created. */
   #noteAddress(ruleset: string, address: string | null): void {
     const template = this.#options.records[ruleset]?.record;
     if (template === undefined) return;
-    const { known, unknown } = this.#addresses.get(ruleset) ?? { known: 0, unknown: 0 };
-    const counts = address === null ? { known, unknown: unknown + 1 } : { known: known + 1, unknown };
+    const { found, missing } = this.#addresses.get(ruleset) ?? { found: 0, missing: 0 };
+    const counts = address === null ? { found, missing: missing + 1 } : { found: found + 1, missing };
     this.#addresses.set(ruleset, counts);
-    if (counts.known > 0 || counts.unknown < MOST_UNKNOWN) return;
-    const why = `${counts.unknown} records of ${ruleset} were made and stay there, as no answer says what ${template} needs`;
+    if (counts.found > 0 || counts.missing < MOST_WITHOUT_ADDRESS) return;
+    const why = `${counts.missing} records of ${ruleset} were created and remain there, as no answer contains what ${template} needs`;
     throw new ProblemError([problems.layerUnfit(null, 'http', why)]);
   }
 

@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-85256f28018bd281126c1cb590b407c5ecd4d26a29431b0af19719b7ca984a6f
+// Digest: sha256-3d93e0e366f077b764ae6f47e9aefa16e147e2c0f0704e7903d276c0d8ecd9f8
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -217,12 +217,12 @@ function firstPlaces(list, index, key = '') {
   if (!places.has(list)) places.set(list, new Map());
   const ofList = places.get(list);
   if (!ofList.has(key)) ofList.set(key, { first: new Map(), read: 0 });
-  const known = ofList.get(key);
-  for (; known.read < index; known.read += 1) {
-    const value = key === '' ? list[known.read] : at(list[known.read], key);
-    if (!known.first.has(value)) known.first.set(value, known.read);
+  const found = ofList.get(key);
+  for (; found.read < index; found.read += 1) {
+    const value = key === '' ? list[found.read] : at(list[found.read], key);
+    if (!found.first.has(value)) found.first.set(value, found.read);
   }
-  return known.first;
+  return found.first;
 }
 
 /** An item before has the same value, in a field if there is a key. */

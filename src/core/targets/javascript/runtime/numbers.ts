@@ -107,12 +107,12 @@ function firstPlaces(list, index, key = '') {
   if (!places.has(list)) places.set(list, new Map());
   const ofList = places.get(list);
   if (!ofList.has(key)) ofList.set(key, { first: new Map(), read: 0 });
-  const known = ofList.get(key);
-  for (; known.read < index; known.read += 1) {
-    const value = key === '' ? list[known.read] : at(list[known.read], key);
-    if (!known.first.has(value)) known.first.set(value, known.read);
+  const found = ofList.get(key);
+  for (; found.read < index; found.read += 1) {
+    const value = key === '' ? list[found.read] : at(list[found.read], key);
+    if (!found.first.has(value)) found.first.set(value, found.read);
   }
-  return known.first;
+  return found.first;
 }`,
     'at',
   ),
