@@ -84,6 +84,8 @@ describe('the examples', () => {
       assert.match(guessOf('server', 'firing.notes.maxLength'), /^UTF-16 counting/);
       assert.match(guessOf('mariadb', 'firing.celadonFiredHot'), /^comparison tightened/);
       assert.match(guessOf('postgresql', 'firing.title.canonical'), /^only spaces trimmed/);
+      // Of three mistakes that let the same values in, one stores what the column stores.
+      assert.match(guessOf('postgresql', 'firing.fee.scale'), /^fraction rounded/);
       assert.ok(listed.length >= 40, `${listed.length} mistakes`);
       assert.deepEqual([...new Set(result.mismatches.map(({ kind }) => kind))].sort(), [
         'altered',

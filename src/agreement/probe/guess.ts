@@ -1,7 +1,6 @@
 import type { Schema } from '../../core/declare/index.js';
 import { type Case, pointerToPath, type Row, type Verdict } from '../../core/model/index.js';
 import type { Difference } from '../judge.js';
-import type { Suspect } from './suspect.js';
 import { suspectsFor, topOf } from './suspects.js';
 
 type Model = Schema[number];
@@ -29,17 +28,47 @@ export function guess(
   if (first.kind === 'residue') return 'it stores the record before it has checked all of it';
   if (first.kind === 'breakdown') return guessBreakdown(rule, differences, model);
   if (first.kind === 'blame') return guessBlame(differences);
-  const fitting: { readonly suspect: Suspect; readonly also: number }[] = [];
+  const fitting: Fitting[] = [];
   for (const suspect of suspectsFor(rule, model)) {
     if (!differences.every((one) => isSaid(suspect.says(one.case), one, model))) continue;
     const wrong = right.filter((one) => !isSame(suspect.says(one), one.expected));
     // What is said of its other rules may have a cause of its own.
     if (wrong.some(({ constraint }) => constraint === rule) || wrong.length > right.length * FEW_WRONG) continue;
     const also = others.filter((one) => isSaid(suspect.says(one.case), one, model)).length;
-    fitting.push({ suspect, also });
+    const stored = differences.filter((one) => isStored(suspect.says(one.case), one)).length;
+    fitting.push({ words: suspect.words, ranks: [also, -wrong.length, stored] });
   }
-  const most = Math.max(...fitting.map(({ also }) => also));
-  return fitting.find(({ also }) => also === most)?.suspect.words ?? null;
+  const [best, ...rest] = fitting.sort((one, other) => compareRanks(other.ranks, one.ranks));
+  if (best === undefined) return null;
+  // A wrong guess is worse than none: another mistake that accounts for as much may be the one.
+  const isOnly = rest.every(
+    (one) => compareRanks(one.ranks, best.ranks) !== 0 || mistakeOf(one.words) === mistakeOf(best.words),
+  );
+  return isOnly ? best.words : null;
+}
+
+/** A mistake that accounts for the differences, and how well: the first rank that differs decides. */
+interface Fitting {
+  readonly words: string;
+  readonly ranks: readonly [alsoExplained: number, fewerContradictions: number, sameStoredValues: number];
+}
+
+function compareRanks(one: Fitting['ranks'], other: Fitting['ranks']): number {
+  const at = one.findIndex((rank, index) => rank !== other[index]);
+  return at === -1 ? 0 : (one[at] ?? 0) - (other[at] ?? 0);
+}
+
+function mistakeOf(words: string): string {
+  return words.split(':')[0] ?? words;
+}
+
+/** The layer stored what the mistake would store. */
+function isStored(verdict: Verdict, { observed }: Difference): boolean {
+  if (!('accepted' in verdict) || !('accepted' in observed) || observed.accepted === null) return false;
+  const { accepted } = observed;
+  return Object.entries(verdict.accepted).every(
+    ([name, value]) => !Object.hasOwn(accepted, name) || JSON.stringify(accepted[name]) === JSON.stringify(value),
+  );
 }
 
 /** A case of the same kind of verdict; what was blamed beside it is not compared. */
