@@ -7,6 +7,7 @@ import { connectionOf } from '../server/connections/index.js';
 import { addressOf } from './addresses.js';
 import type { Layer } from './layer.js';
 import { given, type Opened } from './opened.js';
+import { namedChecks } from './sqlite-checks.js';
 import { openTables, type TableEngine, type TableOptions } from './tables.js';
 import { isLive, tablesSql } from './tables-sql.js';
 
@@ -76,7 +77,7 @@ export async function sqliteEngine({ handle, close }: Opened): Promise<TableEngi
         ({ name }) => String(name),
       ),
     refuses: async () => null,
-    foreign: async () => new Map(),
+    foreign: () => namedChecks(connection),
     batch: async (attempts) => attempts.map(() => null),
     // A deferred foreign key would speak at COMMIT only, which never comes here.
     async breaksLater(tables) {

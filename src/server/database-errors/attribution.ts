@@ -40,12 +40,13 @@ export function blameOf(
   const { constraint, message, kind } = refusal;
   const named = constraint === null ? undefined : names.get(constraint.toLowerCase());
   if (named !== undefined) return told(named, message);
-  if (kind === 'unique') {
-    const ours = uniqueOver(model, refusal);
-    if (ours !== null) return told(ours, message);
-  }
   const found = foreignOf(refusal, model, foreign);
   const columns = refusal.columns.length > 0 ? refusal.columns : found.columns;
+  if (kind === 'unique') {
+    // The name alone says little: engines call an index of several columns by its first.
+    const ours = uniqueOver(model, found.expression === null ? { ...refusal, columns } : refusal);
+    if (ours !== null) return told(ours, message);
+  }
   const [only] = columns;
   const facets: { readonly [kind: string]: string } = { required: 'required', type: 'type' };
   const facet = facets[kind];
