@@ -78,7 +78,8 @@ describe('the examples', () => {
       assert.equal(code, 1);
       const guessed = result.mismatches.filter(({ guess }) => guess !== null);
       console.log(`# the likely mistake is told of ${guessed.length} of them`);
-      assert.ok(guessed.length >= 0.9 * listed.length, `${guessed.length} are guessed`);
+      // Where two mistakes account for as much, none is named.
+      assert.ok(guessed.length >= 0.85 * listed.length, `${guessed.length} are guessed`);
       const guessOf = (layer: string, rule: string) =>
         result.mismatches.find((one) => one.layer === layer && one.rule === rule)?.guess ?? '';
       assert.match(guessOf('server', 'firing.notes.maxLength'), /^UTF-16 counting/);

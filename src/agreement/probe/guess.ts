@@ -58,8 +58,12 @@ function compareRanks(one: Fitting['ranks'], other: Fitting['ranks']): number {
   return at === -1 ? 0 : (one[at] ?? 0) - (other[at] ?? 0);
 }
 
+/** Mistakes that are one and the same where values have a step: a comparison without its limit, a limit one step off. */
+const ONE_STEP_OFF = ['comparison tightened', 'comparison loosened', 'literal off'];
+
 function mistakeOf(words: string): string {
-  return words.split(':')[0] ?? words;
+  const name = words.split(':')[0] ?? words;
+  return ONE_STEP_OFF.includes(name) ? 'one step off' : name;
 }
 
 /** The layer stored what the mistake would store. */
