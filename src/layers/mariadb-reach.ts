@@ -53,38 +53,36 @@ export async function reachOf(connection: Connection): Promise<Reach> {
   const [current] = await connection.rows('SELECT database() AS here');
   const here = String(current?.here ?? '');
   const things = [...tables, ...views, ...routines];
-  const follow = (thing: Thing, way: readonly Thing[]): string | null => {
-    if (way.includes(thing)) return null;
-    const whole = [...way, thing];
-    if (thing.engine !== null) return wordsOf(whole, here);
-    if (thing.text === null) return unreadable(thing, here);
-    const isOf = (one: { readonly [column: string]: unknown }) =>
-      one.of === thing.schema && one.name === thing.name && tables.includes(thing);
-    const texts = [
-      { schema: thing.schema, text: thing.text },
-      ...triggers
-        .filter((one) => isOf({ of: one.schema, name: one.name }))
-        .map(({ schema, text }) => ({ schema, text: text ?? '' })),
-    ];
-    const next = [
-      ...texts.flatMap(({ schema, text }) => mentionedIn(text, schema, things)),
-      ...references
-        .filter(isOf)
-        .flatMap(({ there, target }) => things.filter((one) => one.schema === there && one.name === target)),
-    ];
-    for (const one of next) {
-      const found = follow(one, whole);
-      if (found !== null) return found;
-    }
-    return null;
+  const reached = (thing: Thing): readonly Thing[] => {
+    const isTable = tables.includes(thing);
+    const isOf = ({ schema, name }: Pick<Thing, 'schema' | 'name'>) =>
+      isTable && schema === thing.schema && name === thing.name;
+    const targets = references
+      .filter(({ of, name }) => isOf({ schema: String(of), name: String(name) }))
+      .flatMap(({ there, target }) => tables.filter(({ schema, name }) => schema === there && name === target));
+    const mentioned = [thing, ...triggers.filter(isOf)].flatMap(({ schema, text }) =>
+      mentionedIn(text ?? '', schema, things),
+    );
+    return [...mentioned, ...targets];
   };
   return {
     refuses(table) {
       const own = things.find(({ schema, name }) => schema === here && name === table);
-      return own === undefined ? null : follow(own, []);
+      return own === undefined ? null : refusalFrom(own, reached, here);
     },
     unsafe: unsafe.map(({ schema, name }) => `${quoted(schema)}.${quoted(name)}`),
   };
+}
+
+/** Follows each thing once, the nearest first, up to one that can't be undone or can't be read. */
+function refusalFrom(start: Thing, reached: (thing: Thing) => readonly Thing[], here: string): string | null {
+  const ways = new Map<Thing, readonly Thing[]>([[start, [start]]]);
+  for (const [thing, way] of ways) {
+    if (thing.engine !== null) return wordsOf(way, here);
+    if (thing.text === null) return unreadable(thing, here);
+    for (const next of reached(thing)) if (!ways.has(next)) ways.set(next, [...way, next]);
+  }
+  return null;
 }
 
 async function thingsOf(connection: Connection, sql: string): Promise<readonly Thing[]> {

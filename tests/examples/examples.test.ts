@@ -78,13 +78,13 @@ describe('the examples', () => {
       assert.equal(code, 1);
       const guessed = result.mismatches.filter(({ guess }) => guess !== null);
       console.log(`# the likely mistake is told of ${guessed.length} of them`);
-      // Where two mistakes account for as much, none is named.
-      assert.ok(guessed.length >= 0.85 * listed.length, `${guessed.length} are guessed`);
+      assert.ok(guessed.length >= 0.9 * listed.length, `${guessed.length} are guessed`);
       const guessOf = (layer: string, rule: string) =>
         result.mismatches.find((one) => one.layer === layer && one.rule === rule)?.guess ?? '';
       assert.match(guessOf('server', 'firing.notes.maxLength'), /^UTF-16 counting/);
       assert.match(guessOf('mariadb', 'firing.celadonFiredHot'), /^comparison tightened/);
       assert.match(guessOf('postgresql', 'firing.title.canonical'), /^only spaces trimmed/);
+      assert.match(guessOf('mariadb', 'firing.helpers.maxItems'), /^facet dropped/);
       // Of three mistakes that let the same values in, one stores what the column stores.
       assert.match(guessOf('postgresql', 'firing.fee.scale'), /^fraction rounded/);
       assert.ok(listed.length >= 40, `${listed.length} mistakes`);

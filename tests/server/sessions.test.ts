@@ -52,7 +52,7 @@ const settings: { readonly [name in EngineTested]?: readonly string[] } = {
   ],
 };
 const layerOf = { postgresql: postgresqlLayer, mariadb: mariadbLayer, sqlite: sqliteLayer };
-const asked = {
+const settingsQuery = {
   postgresql: "SELECT string_agg(name || setting, ' ' ORDER BY name) AS all FROM pg_settings WHERE context = 'user'",
   mariadb: 'SELECT @@time_zone, @@sql_mode, @@character_set_client, @@character_set_results, @@collation_connection',
   sqlite: 'SELECT 1',
@@ -80,14 +80,18 @@ for (const [name, all] of Object.entries(settings)) {
         assert.deepEqual(await updateRecord(handle, tour, row.on, row, { rulesets }), inserted, 'nothing has changed');
         assert.deepEqual((await referenceOptions(handle, guest, rulesets)).tour, [[row.on, row.words]]);
         await connection.run('DELETE FROM tour');
-        const before = await connection.rows(asked[connection.engine]);
+        const before = await connection.rows(settingsQuery[connection.engine]);
         const layers = { table: layerOf[connection.engine]({ handle }) };
         const cases = schema.flatMap((model) => casesFor(model, schema));
         const answered = await askAll(cases, layers, { schema, folder: '.', output: '.' });
         const { mismatches, answers } = summarise(answered, layers, schema, ledgerOf(schema));
         assert.deepEqual(mismatches, []);
         assert.ok(answers > 100, `${answers} answers`);
-        assert.deepEqual(await connection.rows(asked[connection.engine]), before, 'the settings are as they were');
+        assert.deepEqual(
+          await connection.rows(settingsQuery[connection.engine]),
+          before,
+          'the settings are as they were',
+        );
       });
   });
 }

@@ -29,7 +29,7 @@ function casesOf(context: Context, field: KnownField): readonly Draft[] {
   ];
 }
 
-/** Lists of as many entries as there may be, and of one more or less. */
+/** Lists of as many entries as there may be, and of some more or one less. */
 function counts(context: Context, field: KnownField, item: KnownField, items: readonly Value[]): readonly Draft[] {
   const { path, facets } = field;
   const { minItems, maxItems } = facets;
@@ -44,6 +44,7 @@ function counts(context: Context, field: KnownField, item: KnownField, items: re
       ? ([
           ['maxItems', maxItems, 'exactly the greatest count'],
           ['maxItems', maxItems + 1, 'one entry above the greatest count'],
+          ['maxItems', maxItems + 2, 'two entries above the maximum count'],
         ] as const)
       : []),
     ['type', 0, 'an empty list'],
