@@ -11,6 +11,7 @@ import {
   type WriteOperation,
   writes,
 } from '../core/model/index.js';
+import { type FieldNames, strangeFieldName, TAKEN_NAME, type Translation, translations } from './field-names.js';
 import type { Layer, OpenLayer, Surroundings } from './layer.js';
 import { loadModule } from './module-loader.js';
 
@@ -38,6 +39,8 @@ export interface FunctionOptions {
   readonly answer?: (result: unknown) => FunctionAnswer;
   /** The wires it takes. */
   readonly wires?: readonly ('form' | 'json')[];
+  /** What it calls fields otherwise than declared, in what it takes and in what it answers. */
+  readonly names?: FieldNames;
   /** Where the function keeps records: asked for what is there before and after each case. */
   readonly store?: {
     readonly clear: (module: Loaded) => void;
@@ -61,6 +64,8 @@ export function functionLayer(options: FunctionOptions = {}): Layer {
 }
 
 async function open(options: FunctionOptions, { schema, folder, output }: Surroundings): Promise<OpenLayer> {
+  const strange = strangeFieldName(schema, options.names ?? {});
+  if (strange !== null) throw new ProblemError([problems.layerUnfit(null, 'function', strange)]);
   const modules = new Map<string, Loaded>();
   for (const { ruleset } of schema) {
     const own = options.modules?.[ruleset];
@@ -73,27 +78,37 @@ async function open(options: FunctionOptions, { schema, folder, output }: Surrou
     }
     modules.set(ruleset, await loadModule(file));
   }
-  return answering(modules, options);
+  return answering(modules, options, translations(schema, options.names));
 }
 
 /** A layer of modules that are loaded already, by ruleset. */
-export function answering(modules: ReadonlyMap<string, Loaded>, options: FunctionOptions = {}): OpenLayer {
+export function answering(
+  modules: ReadonlyMap<string, Loaded>,
+  options: FunctionOptions = {},
+  translation: ((ruleset: string) => Translation) | null = null,
+): OpenLayer {
   return {
     async *answer(cases) {
       for (const one of cases) {
         const module = modules.get(one.ruleset);
         if (module === undefined) throw new Error(`no module for ${one.ruleset}`);
-        yield [one, await answerOne(options, module, one)] as const;
+        yield [one, await answerOne(options, module, one, translation?.(one.ruleset) ?? null)] as const;
       }
     },
     close: async () => {},
   };
 }
 
-async function answerOne(options: FunctionOptions, module: Loaded, one: Case): Promise<Answer> {
+async function answerOne(
+  options: FunctionOptions,
+  module: Loaded,
+  one: Case,
+  translation: Translation | null,
+): Promise<Answer> {
   try {
     const before = prepared(options, module, one);
-    const answer = await called(options, module, one);
+    const answer = await called(options, module, one, translation);
+    if ('notApplicable' in answer) return answer;
     const grown = (options.store?.rows(module, one.ruleset).length ?? 0) > before;
     const residue = grown ? { residue: 'refuses it, and stores a row all the same' } : {};
     return 'accepted' in answer ? answer : { ...answer, ...residue };
@@ -111,20 +126,30 @@ function prepared({ store }: FunctionOptions, module: Loaded, one: Case): number
   return store.rows(module, one.ruleset).length;
 }
 
-async function called(options: FunctionOptions, module: Loaded, one: Case): Promise<Answer> {
+async function called(
+  options: FunctionOptions,
+  module: Loaded,
+  one: Case,
+  translation: Translation | null,
+): Promise<Answer> {
   try {
     const call = options.call ?? callCheck;
     const { does, existing, wire, clock } = one;
-    const said = await call(module, structuredClone(one.input), wire, clock, { does, existing });
+    const input = translation === null ? one.input : translation.toWire(one.input, wire);
+    if (input === null && one.input !== null) return { notApplicable: TAKEN_NAME };
+    const said = await call(module, structuredClone(input), wire, clock, { does, existing });
     const result = (options.answer ?? readChecked)(said);
     // A function without types may say yes and give nothing back.
-    if ('accepted' in result) return { accepted: result.accepted ?? {} };
+    if ('accepted' in result) {
+      const kept = result.accepted ?? {};
+      return { accepted: (translation?.fromJson(kept) ?? kept) as Row };
+    }
     const blames = result.refused.map(({ field, rule, message }) => ({
       pointer: field.startsWith('/') || field === '' ? field : pointerToPath(field),
       rule: rule ?? null,
       message: message ?? '',
     }));
-    return { refused: blames };
+    return { refused: translation?.blamed(blames) ?? blames };
   } catch (error) {
     return { breakdown: describe(error) };
   }

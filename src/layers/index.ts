@@ -1,5 +1,6 @@
 export { type DocumentOptions, documentLayer } from './documents/index.js';
 export { type PostgresqlDocumentOptions, postgresqlDocumentLayer } from './documents/postgresql.js';
+export type { FieldNames } from './field-names.js';
 export { type FormOptions, formLayer } from './form/index.js';
 export { type FunctionAnswer, type FunctionOptions, functionLayer } from './function.js';
 export {

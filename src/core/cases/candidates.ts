@@ -7,10 +7,10 @@ import {
   canonicalTime,
   canonicalValue,
   decodeValue,
-  fractionOf,
   type KnownField,
   kindOf,
   sampleOf,
+  secondsOf,
   valueField,
   valuesOf,
 } from '../kinds/index.js';
@@ -116,8 +116,9 @@ function spelled(field: KnownField, domain: Domain, value: Value): Value {
   }
   const canonical = momentSpellings[domain];
   if (canonical === undefined || typeof value !== 'string') return value;
-  const digits = fractionOf(field);
-  return canonical(value, digits, false) ?? canonical(value.replace(/\.\d+/, ''), digits, false);
+  const seconds = secondsOf(field);
+  const coarse = seconds === 'none' ? value.slice(0, 5) : value.replace(/\.\d+/, '');
+  return canonical(value, seconds, false) ?? canonical(coarse, seconds, false);
 }
 
 /** Texts longer than this are not made for a rule. */
@@ -150,12 +151,13 @@ const moved: { readonly [domain: string]: (value: string, by: number) => string 
   time: addSeconds,
 };
 
-/** The value and its neighbours in the field's order. */
+/** The value and its neighbours in the field's order; those of a time without seconds are minutes. */
 export function stepsFrom(domain: Domain, value: Value): readonly Value[] {
   if (typeof value === 'number') return [value, value - 1, value + 1];
   if (typeof value !== 'string') return [value];
   const move = moved[domain];
-  if (move !== undefined) return [value, move(value, -1), move(value, 1)].filter((one) => one !== null);
+  const by = domain === 'time' && value.length === 5 ? 60 : 1;
+  if (move !== undefined) return [value, move(value, -by), move(value, by)].filter((one) => one !== null);
   return domain === 'text' ? [value, `${value}x`] : [value];
 }
 

@@ -8,11 +8,12 @@ import {
   canonicalValue,
   codesOf,
   decodeValue,
-  fractionOf,
   type KnownField,
   type PerKind,
+  type Seconds,
   sampleOf,
   scaleOf,
+  secondsOf,
   valueField,
 } from '../kinds/index.js';
 import { exactText, type Pattern, type Random, type Value } from '../model/index.js';
@@ -61,14 +62,16 @@ const moment =
   (
     first: string,
     later: (moment: string, seconds: number) => string | null,
-    canonical: (text: string, fraction: number, needsSeconds: boolean) => string | null,
+    canonical: (text: string, seconds: Seconds, needsSeconds: boolean) => string | null,
     most: number,
   ): Draw =>
   (field, random) => {
     const { min, max } = field.facets;
-    const base = typeof min === 'string' ? min : typeof max === 'string' ? max : first;
+    const seconds = secondsOf(field);
+    const usual = seconds === 'none' ? first.slice(0, 5) : first;
+    const base = typeof min === 'string' ? min : typeof max === 'string' ? max : usual;
     const sign = typeof min === 'string' || typeof max !== 'string' ? 1 : -1;
-    return canonical(later(base, sign * 60 * random.below(most)) ?? base, fractionOf(field), false);
+    return canonical(later(base, sign * 60 * random.below(most)) ?? base, seconds, false);
   };
 
 const FIRST_DAY = addDays(MIDDLE, -MOST_DAYS);

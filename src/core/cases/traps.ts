@@ -69,6 +69,18 @@ const notTimes: readonly Trap[] = [
   ['09:00:00Z', 'a zone behind it'],
   ['noon', 'a word'],
 ];
+/** Of a time without seconds. */
+const notMinutes: readonly Trap[] = [
+  ...notTimes.flatMap(([value, words]): readonly Trap[] =>
+    /^[0-9]{2}:[0-9]{2}:00$/.test(String(value)) ? [[String(value).slice(0, 5), words]] : [],
+  ),
+  ['9:00', 'no leading zero'],
+  ['09:00:00', 'seconds'],
+  ['09.00', 'a dot instead of a colon'],
+  ['0900', 'no colon'],
+  ['09:00Z', 'a zone behind it'],
+  ['noon', 'a word'],
+];
 const notMoments = (end: string): readonly Trap[] => [
   [`2026-02-30T09:00:00${end}`, 'a day that is none'],
   [`1900-02-29T09:00:00${end}`, '29 February of a century that has none'],
@@ -116,7 +128,7 @@ const traps: PerKind<TrapsFor> = {
     json: [...containers, [true, 'a boolean'], ['1,5', 'a decimal comma'], inOtherType(value)],
     row: [inOtherType(value), ['1,5', 'a decimal comma'], ['abc', 'a word']],
   }),
-  time: momentTraps(notTimes),
+  time: (value) => momentTraps(String(value).length === 5 ? notMinutes : notTimes)(value),
   dateTime: momentTraps([...notMoments(''), ['2026-03-02T09:00:00Z', 'a zone behind it']]),
   timestamp: momentTraps([
     ...notMoments('Z'),

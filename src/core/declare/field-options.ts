@@ -128,6 +128,11 @@ export interface TimeOptions<O extends Optional, D, G, E extends In> extends Dat
   readonly fraction?: number;
 }
 
+export interface TimeOfDayOptions<O extends Optional, D, G, E extends In> extends TimeOptions<O, D, G, E> {
+  /** `none`: a time is `HH:MM` on every wire, and one with seconds is refused. */
+  readonly seconds?: 'none';
+}
+
 export interface ChoiceOptions<
   Code,
   Ordered extends boolean,

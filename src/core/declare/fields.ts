@@ -14,6 +14,7 @@ import type {
   ReferenceOptions,
   TextOptions,
   TextualOptions,
+  TimeOfDayOptions,
   TimeOptions,
   Traits,
   UrlOptions,
@@ -122,13 +123,13 @@ export function date<
   return define('date', options);
 }
 
-/** A time of day; its value is text, `HH:MM:SS` and the fraction. */
+/** A time of day; its value is text, `HH:MM:SS` and the fraction, or `HH:MM` where `seconds: 'none'`. */
 export function time<
   O extends Optional = false,
   D extends string | undefined = undefined,
   G extends 'derived' | undefined = undefined,
   const E extends In = In,
->(options: TimeOptions<O, D, G, E> = {}): Definition<'time', string, Traits<O, D, G, E>> {
+>(options: TimeOfDayOptions<O, D, G, E> = {}): Definition<'time', string, Traits<O, D, G, E>> {
   return define('time', options);
 }
 

@@ -38,7 +38,7 @@ const checks: { readonly [T in FacetType]: Check } = {
   flag: ['true or false', (value) => typeof value === 'boolean'],
   true: among(true),
   'ISO date': written('a real day written YYYY-MM-DD', isRealDate),
-  'ISO time': written('a time written HH:MM:SS', (text) => canonicalTime(text, finest, true) !== null),
+  'ISO time': written('a time written HH:MM:SS, or HH:MM', (text) => canonicalTime(text, finest, false) !== null),
   'ISO instant': written(
     'a moment written YYYY-MM-DDTHH:MM:SSZ',
     (text) => canonicalInstant(text, finest, true)?.endsWith('Z') === true && text.endsWith('Z'),
@@ -48,6 +48,7 @@ const checks: { readonly [T in FacetType]: Check } = {
     (text) => canonicalDateTime(text, finest, true) !== null,
   ),
   'fraction digits': [`a whole number from 0 to ${finest}`, (value) => isCount(value) && Number(value) <= finest],
+  'no seconds': among('none'),
   pattern: ['a regular expression literal', (value) => value instanceof RegExp || isRegExp(value)],
   'one or many': among('one', 'many'),
   'letter case': among('lower', 'upper'),
@@ -127,8 +128,22 @@ export function facetsOf(name: string, definition: AnyDefinition, found: Problem
     }
   }
   if ('to' in known) facets.key = String(options.key);
+  if (definition.definition === 'time') found.push(...timesWritten(name, facets, place));
   found.push(...conflicts(name, facets, definition));
   return facets;
+}
+
+/** Writes the limits of times as their field does, with seconds or without. What can't be written so is a problem. */
+function timesWritten(name: string, facets: { [name: string]: Row[string] }, place: Place): readonly Problem[] {
+  const found: Problem[] = [];
+  for (const limit of ['min', 'max']) {
+    const text = facets[limit];
+    if (typeof text !== 'string') continue;
+    if (facets.seconds !== 'none') facets[limit] = text.length === 5 ? `${text}:00` : text;
+    else if (text.length !== 5)
+      found.push(problems.facetInvalid(place, `${name}.${limit}`, 'a time written HH:MM', JSON.stringify(text)));
+  }
+  return found;
 }
 
 /** Facets that can't stand together. */
@@ -137,6 +152,8 @@ function conflicts(name: string, facets: Row, { definition, place }: AnyDefiniti
   const found: Problem[] = [];
   if (facets.collapse === true && facets.lines === 'many')
     found.push(problems.facetsClash(place, `${name}.collapse`, "lines: 'many'", 'it would take the line ends away'));
+  if (facets.seconds === 'none' && facets.fraction !== undefined)
+    found.push(problems.facetsClash(place, `${name}.seconds`, 'fraction', 'without seconds there is no fraction'));
   if (facets.collapse === true && facets.trim === false)
     found.push(problems.facetsClash(place, `${name}.collapse`, 'trim: false', 'what is collapsed is trimmed too'));
   if ('precision' in kinds[definition].facets) {

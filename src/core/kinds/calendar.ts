@@ -77,23 +77,27 @@ export function monthsBetween(from: string, to: string): number {
   return months < 0 && day(to) > day(from) ? months + 1 : months;
 }
 
+/** How fine a time is: the digits of its second's fraction, or `none` where it has no seconds. */
+export type Seconds = number | 'none';
+
 /**
- * A time of day in its canonical form: seconds, then exactly so many fraction digits; null for what is none. `24:00` and
- * a 60th second are refused.
+ * A time of day in its canonical form: seconds, then exactly so many fraction digits, or neither; null for what is none.
+ * `24:00` and a 60th second are refused.
  *
  * @param needsSeconds false where the seconds may be left out, as time controls do where they are zero
  */
-export function canonicalTime(text: string, fraction: number, needsSeconds: boolean): string | null {
+export function canonicalTime(text: string, fraction: Seconds, needsSeconds: boolean): string | null {
   const parts = TIME.exec(text);
   if (parts === null) return null;
   const [, hour = '', minute = '', second, digits = ''] = parts;
+  if (fraction === 'none') return second === undefined && Number(hour) <= 23 && Number(minute) <= 59 ? text : null;
   if (second === undefined && needsSeconds) return null;
   if (Number(hour) > 23 || Number(minute) > 59 || Number(second ?? 0) > 59 || digits.length > fraction) return null;
   return `${hour}:${minute}:${second ?? '00'}${fraction === 0 ? '' : `.${digits.padEnd(fraction, '0')}`}`;
 }
 
 /** A day and a time in canonical form, `YYYY-MM-DDTHH:MM:SS` and the fraction; null for what is none. */
-export function canonicalDateTime(text: string, fraction: number, needsSeconds: boolean): string | null {
+export function canonicalDateTime(text: string, fraction: Seconds, needsSeconds: boolean): string | null {
   const date = text.slice(0, 10);
   const time = canonicalTime(text.slice(11), fraction, needsSeconds);
   return text[10] === 'T' && time !== null && isRealDate(date) ? `${date}T${time}` : null;
@@ -103,7 +107,7 @@ export function canonicalDateTime(text: string, fraction: number, needsSeconds: 
  * An instant in canonical form, in UTC with `Z`; null for what is none, and for one whose year in UTC is not of 0001 to
  * 9999. The offset is `Z` or `±hh:mm` (RFC 3339); `-00:00`, which means "unknown", is refused.
  */
-export function canonicalInstant(text: string, fraction: number, needsSeconds: boolean): string | null {
+export function canonicalInstant(text: string, fraction: Seconds, needsSeconds: boolean): string | null {
   const parts = /^(.*?)(?:Z|([+-])([0-9]{2}):([0-9]{2}))$/.exec(text);
   if (parts === null) return null;
   const [, local = '', sign, hours = '0', minutes = '0'] = parts;
@@ -119,11 +123,12 @@ export function canonicalInstant(text: string, fraction: number, needsSeconds: b
   return `${date}T${twoDigits(Math.floor(within / 60))}:${twoDigits(within % 60)}${moment.slice(16)}Z`;
 }
 
-/** The time so many seconds later on the same day; null past its ends. */
+/** The time so many seconds later on the same day, with seconds where it has them; null past its ends. */
 export function addSeconds(time: string, seconds: number): string | null {
   const at = Number(time.slice(0, 2)) * 3600 + Number(time.slice(3, 5)) * 60 + Number(time.slice(6, 8)) + seconds;
   if (at < 0 || at >= 86400) return null;
-  return `${twoDigits(at / 3600)}:${twoDigits((at / 60) % 60)}:${twoDigits(at % 60)}${time.slice(8)}`;
+  const minutes = `${twoDigits(at / 3600)}:${twoDigits((at / 60) % 60)}`;
+  return time.length === 5 ? minutes : `${minutes}:${twoDigits(at % 60)}${time.slice(8)}`;
 }
 
 /** A day and a time so many seconds later (or earlier), with what stands behind the seconds kept; null past the years. */

@@ -113,13 +113,14 @@ export {
   daysBetween,
   daysInMonth,
   isRealDate,
+  type Seconds,
 } from './calendar.js';
 export { type Code, choicesOf, codesOf, hasIntegerCodes } from './choice.js';
 export { firstDate, lastDate } from './date.js';
 export { isNumeric, scaleOf } from './decimal.js';
 export type { Decoded, Edge, FacetRule, FacetType, Kind } from './kind.js';
 export { itemKeyOf } from './list.js';
-export { fractionOf } from './moments.js';
+export { fractionOf, secondsOf, stepSeconds } from './moments.js';
 export { targetOf } from './reference.js';
 export { charsetNames, oneLine } from './text-form.js';
 export { whiteSpace } from './white-space.js';

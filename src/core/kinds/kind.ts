@@ -17,6 +17,7 @@ export type FacetType =
   | 'ISO instant'
   | 'ISO local'
   | 'fraction digits'
+  | 'no seconds'
   | 'pattern'
   | 'one or many'
   | 'letter case'

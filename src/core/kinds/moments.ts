@@ -1,4 +1,5 @@
 import type { Domain, Field, Value, Wire } from '../model/index.js';
+import type { Seconds } from './calendar.js';
 import type { Decoded, Edge, Kind } from './kind.js';
 import { refused } from './kind.js';
 import { limitEdges, limitRules } from './limits.js';
@@ -9,21 +10,31 @@ export function fractionOf({ facets }: Field): number {
   return typeof facets.fraction === 'number' ? facets.fraction : 0;
 }
 
+/** How fine a field's times are: the digits of a second's fraction, or no seconds at all. */
+export function secondsOf(field: Field): Seconds {
+  return field.facets.seconds === 'none' ? 'none' : fractionOf(field);
+}
+
+/** The smallest difference between two times of a field that its facets step by, in seconds. */
+export function stepSeconds(field: Field): number {
+  return secondsOf(field) === 'none' ? 60 : 1;
+}
+
 /** What the kinds of times have in common: one canonical spelling, which is the only one on the row wire. */
 export function momentKind(
   domain: Domain,
-  canonical: (text: string, fraction: number, needsSeconds: boolean) => string | null,
+  canonical: (text: string, fraction: Seconds, needsSeconds: boolean) => string | null,
   step: (moment: string, seconds: number) => string | null,
   ends: readonly [least: string, greatest: string],
   turns: readonly (readonly [moment: string, words: string])[],
 ): Omit<typeof scalar, 'rules' | 'edges'> & Pick<Kind, 'decode' | 'rules' | 'edges'> {
-  const own = (field: Field, text: string) => canonical(text, fractionOf(field), false);
+  const own = (field: Field, text: string) => canonical(text, secondsOf(field), false);
   const decode = (field: Field, input: unknown, wire: Wire): Decoded => {
-    const value = typeof input === 'string' ? canonical(input, fractionOf(field), wire !== 'form') : null;
+    const value = typeof input === 'string' ? canonical(input, secondsOf(field), wire !== 'form') : null;
     return value === null || (wire === 'row' && value !== input) ? refused : { value };
   };
   const edge = (field: Field, value: string, words: string): Edge | null => {
-    const spelled = own(field, value);
+    const spelled = own(field, secondsOf(field) === 'none' ? value.slice(0, 5) : value);
     return spelled === null ? null : { facet: 'type', value: spelled, words };
   };
   return {
@@ -34,7 +45,7 @@ export function momentKind(
       ...limitEdges(
         field,
         (value: Value, to) => {
-          const next = step(String(value), to);
+          const next = step(String(value), to * stepSeconds(field));
           return next === null ? null : own(field, next);
         },
         [edge(field, ends[0], 'the first there is'), edge(field, ends[1], 'the last there is')],

@@ -16,9 +16,10 @@ export function order(domain: Domain, a: Value, b: Value): number {
   return String(left) < String(right) ? -1 : 1;
 }
 
-/** A time without the zeros that end its fraction, so that one with milliseconds compares with one without. */
+/** A time with seconds and without the zeros that end its fraction, so that any two compare. */
 function fine(moment: Value): string {
   return String(moment)
+    .replace(/^[0-9]{2}:[0-9]{2}$/, '$&:00')
     .replace(/Z$/, '')
     .replace(/(\.[0-9]*?)0+$/, '$1')
     .replace(/\.$/, '');

@@ -4,6 +4,15 @@ import type { Control } from './controls.js';
 /** What a control holds once a person has put a value into it; or why the value can't be put there. */
 export type Filled = { readonly holds: string; readonly sends: string | null } | { readonly cannotHold: string };
 
+/** A time as the HTML standard defines a valid one. */
+export const TIME = /^(?:[01][0-9]|2[0-3]):[0-5][0-9](?::[0-5][0-9](?:\.[0-9]{1,3})?)?$/;
+
+/** True where a time control's steps are not whole minutes. */
+export function showsSeconds(step: string | undefined): boolean {
+  if (step === undefined || !NUMBER.test(step)) return step?.toLowerCase() === 'any';
+  return Number(step) > 0 && Number(step) % 60 !== 0;
+}
+
 /** A floating-point number as the HTML standard defines a valid one. */
 export const NUMBER = /^-?(?:[0-9]+|[0-9]*\.[0-9]+)(?:[eE][+-]?[0-9]+)?$/;
 
@@ -47,6 +56,12 @@ const fillers: { readonly [type: string]: (control: Control, text: string) => Fi
   url: stripped,
   number: formatted((text) => NUMBER.test(text) && Number.isFinite(Number(text)), 'number'),
   date: formatted(isRealDate, 'date'),
+  // Seconds are shown, and so can be given, only where the steps are not whole minutes.
+  time: (control, text) => {
+    if (text !== '' && !TIME.test(text)) return { cannotHold: 'a time control holds nothing else' };
+    const hidden = text.length > 5 && !showsSeconds(control.attributes.get('step'));
+    return hidden ? { cannotHold: 'a time control of whole minutes shows no seconds' } : held(text);
+  },
   // The value keeps line feeds only; submitting sends CRLF for each.
   textarea: (_control, text) => {
     const value = text.replace(/\r\n?/g, '\n');

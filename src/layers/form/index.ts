@@ -14,6 +14,7 @@ import {
   plainFields,
   pointerToKey,
 } from '../../core/model/index.js';
+import { type FieldNames, strangeFieldName, translations } from '../field-names.js';
 import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { type Control, type Form, readForm } from './controls.js';
 import { fill } from './fill.js';
@@ -22,6 +23,8 @@ import { suffersFrom } from './validity.js';
 export interface FormOptions {
   /** An HTML file for each ruleset; without it, the compiled forms are judged. */
   readonly files?: { readonly [ruleset: string]: string };
+  /** What it calls controls otherwise than declared. */
+  readonly names?: FieldNames;
 }
 
 /**
@@ -45,7 +48,10 @@ export function formLayer(options: FormOptions = {}): Layer {
   };
 }
 
-function open({ files }: FormOptions, { schema, folder, output }: Surroundings): OpenLayer {
+function open({ files, names }: FormOptions, { schema, folder, output }: Surroundings): OpenLayer {
+  const strange = strangeFieldName(schema, names ?? {});
+  if (strange !== null) throw new ProblemError([problems.layerUnfit(null, 'form', strange)]);
+  const translation = translations(schema, names);
   const forms = new Map<string, Form>();
   for (const { ruleset } of schema) {
     const own = files?.[ruleset];
@@ -58,7 +64,12 @@ function open({ files }: FormOptions, { schema, folder, output }: Surroundings):
     }
     const form = readForm(readFileSync(file, 'utf8'));
     if (form === null) throw new ProblemError([problems.layerUnreachable(null, 'form', `${file} holds no form`)]);
-    forms.set(ruleset, form);
+    const counts = new Map<string, number>();
+    const controls = form.controls.map((control) => ({
+      ...control,
+      name: translation(ruleset).fromControl(control.name, counts),
+    }));
+    forms.set(ruleset, { ...form, controls });
   }
   return judging(forms, schema);
 }

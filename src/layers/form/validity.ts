@@ -1,5 +1,5 @@
 import type { Control } from './controls.js';
-import { NUMBER } from './fill.js';
+import { NUMBER, TIME } from './fill.js';
 
 const TEXT_TYPES = ['text', 'search', 'tel', 'url', 'email', 'password'];
 const LENGTH_TYPES = [...TEXT_TYPES, 'textarea'];
@@ -38,8 +38,13 @@ const checks: readonly (readonly [name: string, broken: (control: Control, holds
     'tooShort',
     (control, holds) => LENGTH_TYPES.includes(control.type) && holds.length < count(control, 'minlength', 0),
   ],
-  ['rangeUnderflow', (control, holds) => compared(control, holds, 'min') < 0],
-  ['rangeOverflow', (control, holds) => compared(control, holds, 'max') > 0],
+  ['rangeUnderflow', (control, holds) => !isReversed(control) && compared(control, holds, 'min') < 0],
+  ['rangeOverflow', (control, holds) => !isReversed(control) && compared(control, holds, 'max') > 0],
+  [
+    'rangeUnderflow',
+    (control, holds) =>
+      isReversed(control) && compared(control, holds, 'min') < 0 && compared(control, holds, 'max') > 0,
+  ],
   ['stepMismatch', stepMismatch],
 ];
 
@@ -66,14 +71,35 @@ function compared({ type, attributes }: Control, holds: string, limit: 'min' | '
   const bound = attributes.get(limit);
   if (bound === undefined) return 0;
   if (type === 'number') return NUMBER.test(bound) ? Number(holds) - Number(bound) : 0;
+  if (type === 'time') return TIME.test(bound) ? millisecondsOf(holds) - millisecondsOf(bound) : 0;
   return type === 'date' && /^[0-9]{4,}-[0-9]{2}-[0-9]{2}$/.test(bound)
     ? Number(holds > bound) - Number(holds < bound)
     : 0;
 }
 
+/** Times go round: a minimum after the maximum allows the times from it past midnight to the maximum. */
+function isReversed({ type, attributes }: Control): boolean {
+  const [min = '', max = ''] = [attributes.get('min'), attributes.get('max')];
+  return type === 'time' && TIME.test(min) && TIME.test(max) && millisecondsOf(min) > millisecondsOf(max);
+}
+
+function millisecondsOf(time: string): number {
+  const [hours, minutes, seconds = 0] = time.split(':').map(Number);
+  return Math.round(((hours ?? 0) * 3600 + (minutes ?? 0) * 60 + seconds) * 1000);
+}
+
+/** Of a time: whole steps of a minute from `min` or midnight, unless `step` gives other seconds. */
+function timeStepMismatch({ attributes }: Control, holds: string, step: string | undefined): boolean {
+  const size = step !== undefined && NUMBER.test(step) && Number(step) > 0 ? Number(step) : 60;
+  const min = attributes.get('min') ?? '';
+  return (millisecondsOf(holds) - (TIME.test(min) ? millisecondsOf(min) : 0)) % Math.round(size * 1000) !== 0;
+}
+
 /** Of a number: whole steps of 1 from `min`, unless `step` says otherwise. */
-function stepMismatch({ type, attributes }: Control, holds: string): boolean {
+function stepMismatch(control: Control, holds: string): boolean {
+  const { type, attributes } = control;
   const step = attributes.get('step')?.toLowerCase();
+  if (type === 'time' && step !== 'any') return timeStepMismatch(control, holds, step);
   if (type !== 'number' || step === 'any') return false;
   const size = step !== undefined && NUMBER.test(step) && Number(step) > 0 ? Number(step) : 1;
   const min = attributes.get('min') ?? attributes.get('value') ?? '0';

@@ -3,12 +3,13 @@ import { encode, read, uniqueKeysOf } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import type { Answer, Case, Row } from '../../core/model/index.js';
 import { addressOf } from '../addresses.js';
+import { strangeFieldName, TAKEN_NAME, type Translation, translations } from '../field-names.js';
 import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { isOfStoredRow } from '../stored-already.js';
 import { recordIn, said } from './answers.js';
 import { inParallel } from './in-parallel.js';
 import { type HttpOptions, type Send, usual } from './options.js';
-import { Sender } from './sender.js';
+import { Sender, type Sent } from './sender.js';
 import { FOREIGN, type Made, Stored } from './stored.js';
 
 export type { FaultPointers, HttpAnswer, HttpOptions, RecordAddresses, Send } from './options.js';
@@ -43,6 +44,8 @@ async function open(options: HttpOptions, { schema }: Surroundings): Promise<Ope
     for (const address of [create, record, all])
       if (!/^https?:$/.test(urlOf(addressOf(address))?.protocol ?? ''))
         throw unreachable(`${address} is no address of HTTP`);
+  const strange = strangeFieldName(schema, options.names ?? {});
+  if (strange !== null) throw new ProblemError([problems.layerUnfit(null, 'http', strange)]);
   const sender = new Sender(options);
   for (const origin of sender.origins) {
     const answer = await sender.send('GET', origin);
@@ -88,6 +91,7 @@ class Asking {
   readonly #schema: Schema;
   readonly #sender: Sender;
   readonly #stored: Stored;
+  readonly #translation: (ruleset: string) => Translation;
   /** Records of cases that are being answered: removed even where the run is stopped between. */
   readonly #open = new Set<string>();
   /** By ruleset, how many records were created with an address, and without one. */
@@ -99,7 +103,8 @@ class Asking {
     this.#options = options;
     this.#schema = schema;
     this.#sender = sender;
-    this.#stored = new Stored(schema, options, sender);
+    this.#translation = translations(schema, options.names);
+    this.#stored = new Stored(schema, options, sender, this.#translation);
   }
 
   /**
@@ -220,13 +225,20 @@ class Asking {
     const over = wire === 'form' ? 'form' : 'json';
     if (wire === 'form' && (typeof input !== 'object' || input === null))
       return { notApplicable: 'a form sends entries' };
+    const translation = this.#translation(ruleset);
+    const body = translation.toWire(input, over);
+    if (body === null && input !== null) return { notApplicable: TAKEN_NAME };
+    const answered = (sent: Sent) => {
+      const answer = said(sent, this.#options);
+      return 'refused' in answer ? { refused: translation.blamed(answer.refused) } : answer;
+    };
     if (existing !== null) {
       const made = await this.#stored.make(ruleset, existing);
       if (typeof made === 'string') return { notApplicable: `the record to be changed can't be stored: ${made}` };
       if (made.address === null) return { notApplicable: 'a stored record has no address' };
       keep(made);
       const verb = does === 'patch' ? 'PATCH' : 'PUT';
-      const answer = said(await this.#sender.send(verb, made.address, input, over), this.#options);
+      const answer = answered(await this.#sender.send(verb, made.address, body, over));
       if (!('taken' in answer)) return { ...answer, ...(await this.#changed(one, made.address, existing)) };
       const after = this.#stored.madeBy(ruleset, answer.taken, existing);
       if (after.address !== made.address) keep(after);
@@ -237,7 +249,7 @@ class Asking {
     const isMet = one.before.some((stored) => stored.ruleset === ruleset);
     if (!isMet && (await this.#stored.isTaken(ruleset, row))) return { notApplicable: FOREIGN };
     const listed = this.#stored.addressOf(ruleset, row) === null ? await this.#stored.listed(ruleset) : null;
-    const answer = said(await this.#sender.send(method, addressOf(create), input, over), this.#options);
+    const answer = answered(await this.#sender.send(method, addressOf(create), body, over));
     if ('refused' in answer && isOfStoredRow(answer.refused, one, row, model)) return { notApplicable: FOREIGN };
     if (!('taken' in answer))
       return { ...answer, ...(await (listed === null ? this.#left(one, row, keep) : this.#grown(one, listed, keep))) };

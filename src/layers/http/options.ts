@@ -1,4 +1,5 @@
 import type { Case, WriteOperation } from '../../core/model/index.js';
+import type { FieldNames } from '../field-names.js';
 import type { FunctionAnswer } from '../function.js';
 
 /**
@@ -47,6 +48,8 @@ export interface HttpOptions {
   readonly records: { readonly [ruleset: string]: RecordAddresses };
   /** How records travel; JSON unless told. */
   readonly wires?: readonly ('json' | 'form')[];
+  /** What it calls fields otherwise than declared, in what it takes and in what it answers. */
+  readonly names?: FieldNames;
   /** What it does with records: takes new ones unless told. The other two need the address of a stored record. */
   readonly does?: readonly WriteOperation[];
   /** Sent with every request; variables of the environment as `${NAME}`. */

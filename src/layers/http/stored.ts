@@ -2,6 +2,7 @@ import type { Schema } from '../../core/declare/index.js';
 import { encode } from '../../core/meaning/index.js';
 import { type Row, valueAt } from '../../core/model/index.js';
 import { addressOf } from '../addresses.js';
+import type { Translation } from '../field-names.js';
 import { modelOf } from '../layer.js';
 import { at, recordIn, said } from './answers.js';
 import type { HttpAnswer, HttpOptions } from './options.js';
@@ -21,11 +22,13 @@ export class Stored {
   readonly #schema: Schema;
   readonly #options: HttpOptions;
   readonly #sender: Sender;
+  readonly #translation: (ruleset: string) => Translation;
   /** Rows that several cases refer to, each made once; what could not be made, with the reason. */
   readonly #shared = new Map<string, Promise<string | null>>();
   readonly #addresses: string[] = [];
 
-  constructor(schema: Schema, options: HttpOptions, sender: Sender) {
+  constructor(schema: Schema, options: HttpOptions, sender: Sender, translation: (ruleset: string) => Translation) {
+    this.#translation = translation;
     this.#schema = schema;
     this.#options = options;
     this.#sender = sender;
@@ -54,7 +57,7 @@ export class Stored {
     const { create, method = 'POST' } = this.#options.records[ruleset] ?? {};
     if (create === undefined) return `the layer has no address for ${ruleset}`;
     if (await this.isTaken(ruleset, row)) return FOREIGN;
-    const body = encode(modelOf(ruleset, this.#schema), row, 'json');
+    const body = this.#translation(ruleset).toWire(encode(modelOf(ruleset, this.#schema), row, 'json'), 'json');
     const answer = said(await this.#sender.send(method, addressOf(create), body), this.#options);
     if ('taken' in answer) return this.madeBy(ruleset, answer.taken, row);
     return 'breakdown' in answer ? answer.breakdown : 'it is refused';
@@ -63,12 +66,17 @@ export class Stored {
   /** What a request made: where its answer says, or where a record with such values is. */
   madeBy(ruleset: string, { headers, body }: HttpAnswer, sent: Row): Made {
     const model = modelOf(ruleset, this.#schema);
-    const whole = at(body, this.#options.stored ?? '');
+    const whole = this.#recordAt(body, ruleset);
     const record = recordIn(whole, model);
     const own = this.addressOf(ruleset, { ...keysOf(whole), ...sent, ...record });
     const location = own === null ? null : resolved(headers.location, own);
     const isThere = location !== null && this.#sender.isOwn(location) && isLike(location, own);
     return { address: isThere ? location : own, record };
+  }
+
+  /** The record in an answer, its fields as they are declared. */
+  #recordAt(body: unknown, ruleset: string): unknown {
+    return this.#translation(ruleset).fromJson(at(body, this.#options.stored ?? ''));
   }
 
   /** The address of a record; null where the layer has none, or the record lacks what is in it. */
@@ -95,7 +103,7 @@ export class Stored {
   async read(ruleset: string, address: string): Promise<Row | null> {
     const answer = await this.#sender.send('GET', address);
     if ('unanswered' in answer || answer.status < 200 || answer.status > 299) return null;
-    return recordIn(at(answer.body, this.#options.stored ?? ''), modelOf(ruleset, this.#schema)) ?? {};
+    return recordIn(this.#recordAt(answer.body, ruleset), modelOf(ruleset, this.#schema)) ?? {};
   }
 
   /** All stored records as they are listed; null where no address lists them, or what it answers is no list. */
@@ -111,7 +119,7 @@ export class Stored {
 
   /** The address of a record that is listed; null where it can't be told. */
   addressIn(ruleset: string, entry: unknown): string | null {
-    const whole = at(entry, this.#options.stored ?? '');
+    const whole = this.#recordAt(entry, ruleset);
     return this.addressOf(ruleset, { ...keysOf(whole), ...recordIn(whole, modelOf(ruleset, this.#schema)) });
   }
 

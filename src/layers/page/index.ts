@@ -7,6 +7,7 @@ import { decide, read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import { type Answer, type Case, enforcers, pointerToKey, type Row } from '../../core/model/index.js';
 import { addressOf } from '../addresses.js';
+import { strangeFieldName, type Translation, translations } from '../field-names.js';
 import { recordIn } from '../http/answers.js';
 import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { firstLine, openBrowser } from './browser.js';
@@ -46,8 +47,14 @@ async function open(options: PageOptions, { schema, folder }: Surroundings): Pro
   const addresses = new Map(
     Object.entries(options.pages).map(([ruleset, page]) => [ruleset, addressIn(addressOf(page), folder)]),
   );
+  const strange = strangeFieldName(schema, options.names ?? {});
+  if (strange !== null) throw new ProblemError([problems.layerUnfit(null, 'page', strange)]);
   const { browser, close } = await openBrowser(options.browser);
-  return { answer: (cases) => answerAll(cases, { browser, addresses, options, schema }), close };
+  return {
+    answer: (cases) =>
+      answerAll(cases, { browser, addresses, options, schema, translation: translations(schema, options.names) }),
+    close,
+  };
 }
 
 function addressIn(page: string, folder: string): string {
@@ -62,6 +69,7 @@ interface Surrounding {
   readonly addresses: ReadonlyMap<string, string>;
   readonly options: PageOptions;
   readonly schema: Schema;
+  readonly translation: (ruleset: string) => Translation;
 }
 
 /** Several tabs at once, each with the cases of one ruleset at one time of the clock. */
@@ -81,7 +89,7 @@ async function* answerAll(cases: readonly Case[], around: Surrounding): AsyncIte
       const tab = await tabFor(first, around);
       try {
         for (let one = waiting.shift(); one !== undefined; one = waiting.shift()) {
-          answered.push([one, await answerOne(tab, one, around.schema)]);
+          answered.push([one, await answerOne(tab, one, around)]);
           told();
         }
       } finally {
@@ -107,17 +115,28 @@ async function* answerAll(cases: readonly Case[], around: Surrounding): AsyncIte
   }
 }
 
-async function tabFor({ ruleset, clock }: Case, { browser, addresses, options }: Surrounding): Promise<Tab> {
+async function tabFor(
+  { ruleset, clock }: Case,
+  { browser, addresses, options, translation }: Surrounding,
+): Promise<Tab> {
   const address = addresses.get(ruleset) ?? '';
   const { form = 'form', message = null, timeout = TIMEOUT, script = true } = options;
   try {
-    return await Tab.open(browser, { address, clock, looking: { form, message }, timeout, script });
+    return await Tab.open(browser, {
+      address,
+      clock,
+      looking: { form, message },
+      timeout,
+      script,
+      translation: translation(ruleset),
+    });
   } catch (error) {
     throw new ProblemError([problems.layerUnreachable(null, 'page', `${address}: ${firstLine(error)}`)]);
   }
 }
 
-async function answerOne(tab: Tab, one: Case, schema: Schema): Promise<Answer> {
+async function answerOne(tab: Tab, one: Case, around: Surrounding): Promise<Answer> {
+  const { schema } = around;
   const model = modelOf(one.ruleset, schema);
   const keys = Object.fromEntries(
     schema.map(({ ruleset, key }) => [
@@ -134,14 +153,15 @@ async function answerOne(tab: Tab, one: Case, schema: Schema): Promise<Answer> {
       await tab.type(one, model, keys);
       did = await tab.submit();
     }
-    return answerFrom(did, one, schema);
+    return answerFrom(did, one, around);
   } catch (error) {
     if (error instanceof NotTypeable) return { notApplicable: error.message };
     return { breakdown: firstLine(error) };
   }
 }
 
-function answerFrom(did: Did, one: Case, schema: Schema): Answer {
+function answerFrom(did: Did, one: Case, { schema, translation }: Surrounding): Answer {
+  const translate = translation(one.ruleset);
   const model = modelOf(one.ruleset, schema);
   if ('nothing' in did) return { breakdown: did.nothing };
   if ('faults' in did) {
@@ -155,8 +175,8 @@ function answerFrom(did: Did, one: Case, schema: Schema): Answer {
     return { refused: did.faults.map(({ name, message }) => ({ pointer: pointerTo(name), rule: null, message })) };
   }
   const { posted } = did;
-  if ('json' in posted) return { accepted: recordIn(posted.json, model) ?? {} };
-  const entries: { readonly [name: string]: unknown } = posted.entries;
+  if ('json' in posted) return { accepted: recordIn(translate.fromJson(posted.json), model) ?? {} };
+  const entries: { readonly [name: string]: unknown } = translate.fromForm(posted.entries);
   return { accepted: read(model, entries, 'form', one.on === 'client' ? enforcers : undefined) as Row };
 }
 

@@ -3,6 +3,8 @@ import type { Page } from 'playwright-core';
 /** The fault that a page shows at a control or a group of them. */
 export interface Shown {
   readonly name: string;
+  /** How many controls of that name are before it. */
+  readonly nth: number;
   readonly message: string;
 }
 
@@ -55,11 +57,14 @@ export async function prepare(
 /** The faults that the page shows now: by validity, by `aria-invalid`, and by messages that were not there before. */
 export function faultsOf(page: Page, looking: Looking): Promise<readonly Shown[]> {
   return page.evaluate(({ form, message }) => {
-    const found: { name: string; message: string }[] = [];
+    const found: { name: string; nth: number; message: string }[] = [];
+    const counts = new Map<string, number>();
     const hints = (globalThis as unknown as { echoRuleHints?: Map<Element, string> }).echoRuleHints ?? new Map();
     const whole = document.querySelector<HTMLFormElement>(form);
     const isChecked = whole !== null && !whole.noValidate;
     for (const one of document.querySelectorAll<HTMLInputElement>(`${form} [name]`)) {
+      const nth = counts.get(one.name) ?? 0;
+      counts.set(one.name, nth + 1);
       const ids = `${one.getAttribute('aria-describedby') ?? ''} ${one.getAttribute('aria-errormessage') ?? ''}`;
       const places = ids.split(/\s+/).flatMap((id) => (id === '' ? [] : [document.getElementById(id)]));
       const own = message === null ? [] : [document.querySelector(message.replaceAll('{name}', CSS.escape(one.name)))];
@@ -69,7 +74,8 @@ export function faultsOf(page: Page, looking: Looking): Promise<readonly Shown[]
       });
       const isInvalid = one.getAttribute('aria-invalid') === 'true' || (isChecked && one.validity?.valid === false);
       // Without an `aria-invalid` of its own, a group or a control with a new message beside it is blamed as well.
-      if (isInvalid || told.length > 0) found.push({ name: one.name, message: told[0] ?? one.validationMessage ?? '' });
+      if (isInvalid || told.length > 0)
+        found.push({ name: one.name, nth, message: told[0] ?? one.validationMessage ?? '' });
     }
     return found;
   }, looking);

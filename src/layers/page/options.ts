@@ -1,6 +1,10 @@
+import type { FieldNames } from '../field-names.js';
+
 export interface PageOptions {
   /** Where the form of each ruleset is: an address, or an HTML file relative to the configuration. */
   readonly pages: { readonly [ruleset: string]: string };
+  /** What it calls controls otherwise than declared. Where it sends JSON, the keys are called the same. */
+  readonly names?: FieldNames;
   /** The form on those pages, as a CSS selector; the first form unless told. */
   readonly form?: string;
   /** The path of Chromium; what the variable CHROMIUM names, or an installed one, unless told. */

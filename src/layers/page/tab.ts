@@ -1,5 +1,6 @@
 import type { Browser, Page } from 'playwright-core';
 import { allFields, type Case, type Clock, formName, type Model } from '../../core/model/index.js';
+import type { Translation } from '../field-names.js';
 import { faultsOf, type Looking, prepare, type Shown } from './observed.js';
 import { type Posted, Requests } from './requests.js';
 import { assertHeld, controlsOf, type Keyboard, keyboardOf, NotTypeable, type Seen, typeAll } from './typist.js';
@@ -24,10 +25,17 @@ export class Tab {
   readonly #timeout: number;
   readonly #errors: string[] = [];
   #hasSent = false;
-  /** The names of its controls as cases have them, by their own. */
+  readonly #translation: Translation;
+  /** The names of its controls as cases have them, by their own and how many of that name were before. */
   #names: ReadonlyMap<string, string> = new Map();
 
-  private constructor(page: Page, keyboard: Keyboard, requests: Requests, { address, looking, timeout }: TabOptions) {
+  private constructor(
+    page: Page,
+    keyboard: Keyboard,
+    requests: Requests,
+    { address, looking, timeout, translation }: TabOptions,
+  ) {
+    this.#translation = translation;
     this.#page = page;
     this.#keyboard = keyboard;
     this.#requests = requests;
@@ -83,7 +91,7 @@ export class Tab {
     let seen = await this.#look(keys);
     // Rows that were added have hints of their own.
     if (await this.#addRows(input, seen)) seen = await this.#look({});
-    this.#names = new Map(seen.map(({ own, name }) => [own, name]));
+    this.#names = new Map(seen.map((control) => [ownKey(control.own, control.nth), control.name]));
     const stranger = Object.keys(input).find(
       (name) => !seen.some((control) => control.name === name) && isAbout(one, name),
     );
@@ -121,7 +129,8 @@ export class Tab {
       prepare(this.#page, this.#looking, keys, this.#hasSent),
       controlsOf(this.#page, this.#looking.form),
     ]);
-    return seen;
+    const counts = new Map<string, number>();
+    return seen.map((control) => ({ ...control, name: this.#translation.fromControl(control.name, counts) }));
   }
 
   /** Presses a list's own button until it has a row for every entry; true where it had to. */
@@ -146,7 +155,7 @@ export class Tab {
 
   /** Sends the form as a person does, and waits for what comes of it. */
   async submit(): Promise<Did> {
-    this.#requests.begin(this.#names.keys());
+    this.#requests.begin(this.#ownNames);
     this.#requests.sending(true);
     await this.#keyboard.press('Enter');
     let isFirst = true;
@@ -161,7 +170,12 @@ export class Tab {
       if (this.#errors.length > 0) return { nothing: `an error on the page: ${this.#errors[0]}` };
       const faults = await faultsOf(this.#page, this.#looking);
       if (faults.length > 0)
-        return { faults: faults.map((fault) => ({ ...fault, name: this.#names.get(fault.name) ?? fault.name })) };
+        return {
+          faults: faults.map((fault) => ({
+            ...fault,
+            name: this.#names.get(ownKey(fault.name, fault.nth)) ?? fault.name,
+          })),
+        };
       // A page on its way to another one, having sent the case before, does not hear what is pressed.
       if (isFirst && this.#requests.hasLeft) {
         isFirst = false;
@@ -172,9 +186,18 @@ export class Tab {
     return { nothing: 'it neither sends nor shows a fault' };
   }
 
+  get #ownNames(): readonly string[] {
+    return [...this.#names.keys()].map((key) => key.slice(key.indexOf(' ') + 1));
+  }
+
   async close(): Promise<void> {
     await this.#page.context().close();
   }
+}
+
+/** Controls of one name are told apart by their order. */
+function ownKey(name: string, nth: number): string {
+  return `${nth} ${name}`;
 }
 
 /** What nobody looks at need not be drawn: the page is shown all the same, as far as it can tell. */
@@ -191,6 +214,7 @@ export interface TabOptions {
   readonly looking: Looking;
   readonly timeout: number;
   readonly script: boolean;
+  readonly translation: Translation;
 }
 
 /** `pieces[3][clay]` without its numbers, as a field's own name is. */

@@ -1,14 +1,17 @@
 import type { Page } from 'playwright-core';
+import { showsSeconds, TIME } from '../form/fill.js';
 
 /** One control as it stands in the page. */
 export interface Seen {
   readonly at: number;
   /** Its name as a case has it: rows are counted from 0. */
   readonly name: string;
-  /** Its name on the page. */
+  /** Its name on the page, and how many of that name are before it. */
   readonly own: string;
+  readonly nth: number;
   readonly type: string;
   readonly value: string;
+  readonly step: string;
   readonly options: readonly string[];
 }
 
@@ -17,8 +20,11 @@ export function controlsOf(page: Page, selector = 'form'): Promise<readonly Seen
   return page.evaluate((which) => {
     const form = document.querySelector(which) as HTMLFormElement;
     const rows = new Map<string, string[]>();
+    const counts = new Map<string, number>();
     return [...form.querySelectorAll<HTMLInputElement | HTMLSelectElement>('input,select,textarea')].flatMap(
       (control, at) => {
+        const nth = counts.get(control.name) ?? 0;
+        counts.set(control.name, nth + 1);
         if (control.type === 'hidden') return [];
         let list = '';
         const name = control.name.replace(/\[(\d+)\]/g, (_, index: string) => {
@@ -31,7 +37,18 @@ export function controlsOf(page: Page, selector = 'form'): Promise<readonly Seen
         const isBox = control.type === 'checkbox';
         const value = isBox ? String((control as HTMLInputElement).checked) : control.value;
         const options = control instanceof HTMLSelectElement ? [...control.options].map((one) => one.value) : [];
-        return [{ at, name, own: control.name, type: control.type, value, options }];
+        return [
+          {
+            at,
+            name,
+            own: control.name,
+            nth,
+            type: control.type,
+            value,
+            step: control.getAttribute('step') ?? '',
+            options,
+          },
+        ];
       },
     );
   }, selector);
@@ -112,6 +129,12 @@ function wayOf({ seen, text, byKeys }: Wanted): 'at once' | 'by keys' {
     if (text !== '' && !seen.options.includes(text)) throw new NotTypeable('the list has no such option');
     return 'at once';
   }
+  if (seen.type === 'time') {
+    if (text !== '' && !TIME.test(text)) throw new NotTypeable('a time control holds nothing else');
+    if (text.length > 5 && !showsSeconds(seen.step))
+      throw new NotTypeable('a time control of whole minutes shows no seconds');
+    return 'at once';
+  }
   if (seen.type === 'date') {
     if (text !== '' && !ISO_DAY.test(text)) throw new NotTypeable('a date control holds nothing else');
     return byKeys ? 'by keys' : 'at once';
@@ -135,11 +158,12 @@ async function bring(page: Page, wanted: readonly Wanted[], form: string): Promi
         if (control.type === 'date') control.blur();
         control.focus();
         const isList = control instanceof HTMLSelectElement;
+        const isPicked = control.type === 'date' || control.type === 'time';
         const isUntouched = isList && value === '' && ![...control.options].some((one) => one.value === '');
         if (isUntouched) {
           const first = [...control.options].findIndex(({ defaultSelected }) => defaultSelected);
           control.selectedIndex = Math.max(first, 0);
-        } else if (isList || control.type === 'date') {
+        } else if (isList || isPicked) {
           // As the browser itself sets it: a page may watch the property.
           Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.set?.call(control, value);
         } else {
@@ -147,7 +171,7 @@ async function bring(page: Page, wanted: readonly Wanted[], form: string): Promi
           // The one way for a script to write as an input method does, with the events and limits that this has.
           document.execCommand(value === '' ? 'delete' : 'insertText', false, value);
         }
-        if (isList || control.type === 'date') {
+        if (isList || isPicked) {
           control.dispatchEvent(new Event('input', { bubbles: true, composed: true }));
           control.dispatchEvent(new Event('change', { bubbles: true }));
         }

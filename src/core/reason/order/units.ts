@@ -6,6 +6,7 @@ import {
   daysBetween,
   firstDate,
   lastDate,
+  type Seconds,
 } from '../../kinds/index.js';
 import { type Domain, exactOf, exactText, type Value } from '../../model/index.js';
 
@@ -31,7 +32,8 @@ export function endsOf(domain: OrderedDomain): { readonly low: bigint | null; re
 }
 
 /** What a fraction of a second with so many digits counts in, in millionths. */
-export function stepOf(fraction: number): bigint {
+export function stepOf(fraction: Seconds): bigint {
+  if (fraction === 'none') return 60n * SECOND;
   return 10n ** BigInt(FINEST - fraction);
 }
 
@@ -51,7 +53,7 @@ export function countOf(value: Value, domain: OrderedDomain, scale: number): big
     time: canonicalTime,
     instant: canonicalInstant,
     local: canonicalDateTime,
-  }[domain](value, FINEST, true);
+  }[domain](value, FINEST, domain !== 'time');
   if (text === null) return null;
   return domain === 'time'
     ? ofTime(text)
@@ -64,8 +66,8 @@ function ofTime(text: string): bigint {
   return whole * SECOND + BigInt(text.slice(9, 9 + FINEST).padEnd(FINEST, '0'));
 }
 
-/** The other way: the value that so many units are, as text; a moment with so many digits of a fraction. */
-export function spelled(count: bigint, domain: OrderedDomain, scale: number, fraction: number): string {
+/** The other way: the value that so many units are, as text; a moment as fine as is wanted. */
+export function spelled(count: bigint, domain: OrderedDomain, scale: number, fraction: Seconds): string {
   if (domain === 'number') return exactText({ digits: count, scale });
   if (domain === 'date') return dayText(count);
   const text =
@@ -79,11 +81,13 @@ function dayText(days: bigint): string {
   return text;
 }
 
-function timeText(count: bigint, fraction: number): string {
+function timeText(count: bigint, fraction: Seconds): string {
   const two = (part: bigint) => String(part).padStart(2, '0');
   const seconds = count / SECOND;
   const digits = String(count % SECOND)
     .padStart(FINEST, '0')
-    .slice(0, fraction);
-  return `${two(seconds / 3600n)}:${two((seconds / 60n) % 60n)}:${two(seconds % 60n)}${fraction === 0 ? '' : `.${digits}`}`;
+    .slice(0, fraction === 'none' ? 0 : fraction);
+  const minutes = `${two(seconds / 3600n)}:${two((seconds / 60n) % 60n)}`;
+  if (fraction === 'none') return minutes;
+  return `${minutes}:${two(seconds % 60n)}${fraction === 0 ? '' : `.${digits}`}`;
 }

@@ -1,9 +1,9 @@
 import {
-  fractionOf,
   isNumeric,
   isScalar,
   type KnownField,
   sampleOf,
+  secondsOf,
   valueDomain,
   valueField,
   valuesOf,
@@ -115,7 +115,7 @@ export class Space {
   /** What the grammar of the kind allows, before any facet. */
   #base(field: KnownField, domain: OrderedDomain): Range {
     if (domain !== 'number') {
-      const step = domain === 'date' ? 1n : stepOf(fractionOf(field));
+      const step = domain === 'date' ? 1n : stepOf(secondsOf(field));
       const { low, high } = endsOf(domain);
       // The last moment of a day or of the calendar that such a fraction can spell.
       return { low, high: high === null ? null : high - (high % step), step, not: [] };
@@ -128,7 +128,7 @@ export class Space {
   }
 
   #written(field: KnownField, domain: OrderedDomain, count: bigint): Value {
-    const text = spelled(count, domain, this.scale, domain === 'date' ? 0 : fractionOf(field));
+    const text = spelled(count, domain, this.scale, domain === 'date' ? 0 : secondsOf(field));
     if (domain !== 'number') return text;
     return field.facets.precision === undefined || isNumeric(field) ? Number(text) + 0 : text;
   }

@@ -1,5 +1,13 @@
 import type { Schema } from '../../declare/index.js';
-import { isScalar, isTextual, type KnownField, sampleOf, valueDomain, valueField } from '../../kinds/index.js';
+import {
+  isScalar,
+  isTextual,
+  type KnownField,
+  sampleOf,
+  secondsOf,
+  valueDomain,
+  valueField,
+} from '../../kinds/index.js';
 import { type Constraint, type Entry, type Fidelity, fieldAt } from '../../model/index.js';
 import { isMoment } from '../fractions.js';
 import { everything } from '../target.js';
@@ -57,6 +65,7 @@ function saysOfInput(name: string, field: KnownField, drawn: Drawn): Fidelity {
     return without !== null && (isForm || (isLength && changes)) ? absent(`it has ${without}`) : exact;
   }
   if (name === 'step') return absent('no attribute of a text control says it');
+  if (secondsOf(field) === 'none') return exact;
   if (isMoment(valueDomain(field)) && (name === 'min' || name === 'max'))
     return absent('no attribute of a text control says it');
   if (isMoment(valueDomain(field)) && name === 'type')

@@ -6,6 +6,7 @@ import {
   lastDate,
   type PerKind,
   scaleOf,
+  secondsOf,
   valueField,
 } from '../../kinds/index.js';
 import { english, phrase } from '../../messages/index.js';
@@ -81,7 +82,8 @@ const types: PerKind<(field: KnownField, say: Say) => Control> = {
     const max = typeof field.facets.max === 'string' ? field.facets.max : lastDate;
     return { element: 'input', attributes: { type: 'date', ...requiredOf(field), min, max } };
   },
-  time: (field) => momentInput(field, '[0-2][0-9]:[0-5][0-9]', 'HH:MM:SS'),
+  time: (field) =>
+    secondsOf(field) === 'none' ? timeInput(field) : momentInput(field, '[0-2][0-9]:[0-5][0-9]', 'HH:MM:SS'),
   // A page adds its own offset, where script is on: a control for moments without one would send none.
   timestamp: (field) => {
     const offset = '(?:Z|[+\\-][0-2][0-9]:[0-5][0-9])';
@@ -128,6 +130,13 @@ export function controlOf(field: KnownField, say: Say = inEnglish): Control {
 export function selectOf(field: KnownField, options: readonly (readonly [string | number, string])[]): Control {
   const listed = options.map(([key, called]) => [String(key), called] as const);
   return { element: 'select', attributes: requiredOf(field), options: [nothingChosen, ...listed] };
+}
+
+/** The control of times without seconds sends `HH:MM` in every browser. */
+function timeInput(field: KnownField): Control {
+  const limits = Object.entries(field.facets).filter(([name]) => name === 'min' || name === 'max');
+  const attributes = Object.fromEntries(limits.map(([name, value]) => [name, String(value)]));
+  return { element: 'input', attributes: { type: 'time', ...requiredOf(field), ...attributes } };
 }
 
 /** A text control: one for moments shows no seconds, and sends another spelling in each browser. */

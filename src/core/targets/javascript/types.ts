@@ -1,11 +1,11 @@
 import {
   codesOf,
-  fractionOf,
   hasIntegerCodes,
   isNumeric,
   type KnownField,
   kindOf,
   type PerKind,
+  secondsOf,
   valueField,
 } from '../../kinds/index.js';
 import { mostUnits } from '../../meaning/index.js';
@@ -40,7 +40,7 @@ const text: ModuleType = {
   typeText: () => 'string',
 };
 const moment = (of: string): ModuleType => ({
-  read: (field, raw) => call('readMoment', raw, name(of), literal(fractionOf(field)), form),
+  read: (field, raw) => call('readMoment', raw, name(of), literal(secondsOf(field)), form),
   typeText: () => 'string',
 });
 const composite = (what: string): ModuleType => ({

@@ -1,12 +1,12 @@
 import {
   codesOf,
-  fractionOf,
   hasIntegerCodes,
   isNumeric,
   isTextual,
   isTrimmed,
   type KnownField,
   type PerKind,
+  secondsOf,
   valueField,
   whiteSpace,
 } from '../../kinds/index.js';
@@ -18,8 +18,10 @@ const DAY =
   '(?!0000)(?:[0-9]{4}-(?:(?:0[13578]|1[02])-(?:0[1-9]|[12][0-9]|3[01])|(?:0[469]|11)-(?:0[1-9]|[12][0-9]|30)|02-(?:0[1-9]|1[0-9]|2[0-8]))|(?:[0-9]{2}(?:0[48]|[2468][048]|[13579][26])|(?:[02468][048]|[13579][26])00)-02-29)';
 
 function clockOf(field: KnownField): string {
-  const digits = fractionOf(field);
-  return `(?:[01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9]${digits === 0 ? '' : `\\.[0-9]{${digits}}`}`;
+  const minutes = '(?:[01][0-9]|2[0-3]):[0-5][0-9]';
+  const seconds = secondsOf(field);
+  if (seconds === 'none') return minutes;
+  return `${minutes}:[0-5][0-9]${seconds === 0 ? '' : `\\.[0-9]{${seconds}}`}`;
 }
 
 const moment =

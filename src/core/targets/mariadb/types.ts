@@ -8,6 +8,7 @@ import {
   lastDate,
   type PerKind,
   scaleOf,
+  secondsOf,
 } from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
 import {
@@ -91,9 +92,10 @@ function moment(type: string, ends: readonly [low: string, high: string], hasDay
   return (field) => {
     const of = column(field.column);
     const range: Sql = { between: of, low: { text: ends[0] }, high: { text: ends[1] } };
+    const minutes = binary(call('second', of), '=', { number: 0 });
     return {
       type: `${type}(${fractionOf(field)})`,
-      check: { all: [range, ...(hasDay ? realDay(of) : [])] },
+      check: { all: [range, ...(hasDay ? realDay(of) : []), ...(secondsOf(field) === 'none' ? [minutes] : [])] },
       fidelity: altering('the type reads other spellings, and cuts a finer fraction', shownMoment(field)),
     };
   };

@@ -1,6 +1,7 @@
 import type { Schema } from '../../declare/index.js';
 import { fractionOf, isNumeric, type KnownField, valueDomain, valueField } from '../../kinds/index.js';
 import { fieldAt, type Path, type PredicateOf, type Term } from '../../model/index.js';
+import { sameFraction } from '../fractions.js';
 import { quoteText } from '../postgresql/names.js';
 
 type Model = Schema[number];
@@ -23,7 +24,7 @@ export function compared(
     (field) => valueDomain(field) === domain && (domain === 'date' || (MOMENTS.has(domain) && fractionOf(field) === 0)),
   );
   const isNumber = known.length === 2 && known.every(isPlainNumber);
-  const read = isMoment ? asText : isNumber ? asNumber : null;
+  const read = isMoment && sameFraction(left, right, model) ? asText : isNumber ? asNumber : null;
   const sides = read === null ? [] : [left, right].map((term) => sideOf(term, read));
   const [a = null, b = null] = sides;
   if (a === null || b === null) return null;

@@ -6,6 +6,7 @@ import {
   type KnownField,
   lastDate,
   type PerKind,
+  secondsOf,
 } from '../../kinds/index.js';
 import type { Fidelity, Pattern } from '../../model/index.js';
 import {
@@ -59,9 +60,12 @@ const text: Typed = (field) => ({
 function moment(type: string, ends: readonly [low: string, high: string]): Typed {
   return (field) => {
     const [base = '', zone = ''] = type.split(' with', 2);
+    const of = column(field.column);
+    const range: Sql = { between: of, low: { text: ends[0] }, high: { text: ends[1] } };
+    const minutes = binary(call('date_part', { text: 'second' }, of), '=', { number: 0 });
     return {
       type: `${base}(${fractionOf(field)})${zone === '' ? '' : ` with${zone}`}`,
-      check: { between: column(field.column), low: { text: ends[0] }, high: { text: ends[1] } },
+      check: secondsOf(field) === 'none' ? { all: [range, minutes] } : range,
       fidelity: altering('the type reads other spellings, and rounds a finer fraction', shownMoment(field)),
     };
   };

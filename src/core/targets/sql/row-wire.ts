@@ -8,6 +8,7 @@ import {
   isNumeric,
   type KnownField,
   type PerKind,
+  secondsOf,
   valueField,
 } from '../../kinds/index.js';
 import { exactOf, exactText, type Value } from '../../model/index.js';
@@ -83,7 +84,10 @@ const readers: PerKind<Read> = {
   decimal: numberOf,
   choice: (field, text) => (hasIntegerCodes(field) ? whole(field, text) : text),
   date: sameText,
-  time: (field, text) => canonicalTime(text, fractionOf(field), true) ?? text,
+  time: (field, text) => {
+    const seconds = secondsOf(field);
+    return canonicalTime(seconds === 'none' ? text.replace(/:00$/, '') : text, seconds, true) ?? text;
+  },
   timestamp: (field, text) => instantOf(spaced(text), fractionOf(field)) ?? text,
   dateTime: (field, text) => canonicalDateTime(spaced(text), fractionOf(field), true) ?? text,
   boolean: sameText,

@@ -5,6 +5,7 @@ import {
   type KnownField,
   sampleOf,
   scaleOf,
+  secondsOf,
   valueField,
 } from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
@@ -46,8 +47,9 @@ export function shownFraction(field: KnownField): number {
   return Number((Number(sampleOf(field, 0)) + 10 ** -digits).toFixed(digits));
 }
 
-/** An allowed moment with one digit more behind the second's point than there is room for. */
+/** An allowed moment with one digit more behind the second's point than there is room for, or with seconds. */
 export function shownMoment(field: KnownField): string {
+  if (secondsOf(field) === 'none') return `${sampleOf(field, 0)}:00`;
   const [whole = '', zone = ''] = String(sampleOf(field, 0)).split(/(?=Z$)/);
   return `${whole}${fractionOf(field) === 0 ? '.1' : '1'}${zone}`;
 }

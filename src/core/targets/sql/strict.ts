@@ -1,4 +1,11 @@
-import { firstDate, fractionOf, hasIntegerCodes, type KnownField, type PerKind } from '../../kinds/index.js';
+import {
+  firstDate,
+  hasIntegerCodes,
+  type KnownField,
+  type PerKind,
+  type Seconds,
+  secondsOf,
+} from '../../kinds/index.js';
 import type { Fidelity, Pattern } from '../../model/index.js';
 import type { ColumnType } from './dialect.js';
 import type { Table } from './layout.js';
@@ -19,10 +26,15 @@ const DAY =
 
 /** The canonical text of a day, a time or both (RFC 3339's forms); real days only, year 0000 still among them. */
 export function momentPattern(field: KnownField, has: { day?: true; time?: true; end?: string }): Pattern {
-  const digits = fractionOf(field);
-  const time = `(?:[01][0-9]|2[0-3]):[0-5][0-9]:[0-5][0-9]${digits === 0 ? '' : `\\.[0-9]{${digits}}`}`;
+  const time = timePattern(secondsOf(field));
   const parts = [...(has.day ? [DAY] : []), ...(has.time ? [`${time}${has.end ?? ''}`] : [])];
   return { source: parts.join('T'), flags: 'u' };
+}
+
+function timePattern(seconds: Seconds): string {
+  const minutes = '(?:[01][0-9]|2[0-3]):[0-5][0-9]';
+  if (seconds === 'none') return minutes;
+  return `${minutes}:[0-5][0-9]${seconds === 0 ? '' : `\\.[0-9]{${seconds}}`}`;
 }
 
 type Typed = (field: KnownField, table: Table) => ColumnType;

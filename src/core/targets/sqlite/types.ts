@@ -1,4 +1,12 @@
-import { firstDate, fractionOf, hasIntegerCodes, isNumeric, type KnownField, type PerKind } from '../../kinds/index.js';
+import {
+  firstDate,
+  fractionOf,
+  hasIntegerCodes,
+  isNumeric,
+  type KnownField,
+  type PerKind,
+  secondsOf,
+} from '../../kinds/index.js';
 import type { Fidelity } from '../../model/index.js';
 import {
   altering,
@@ -52,8 +60,9 @@ const dayForm = `${digit.repeat(4)}-${digit.repeat(2)}-${digit.repeat(2)}`;
 function moment(hasDay: boolean, end: string) {
   return (field: KnownField): ColumnType => {
     const of = column(field.column);
-    const fraction = fractionOf(field);
-    const time = `[0-2]${digit}:[0-5]${digit}:[0-5]${digit}${fraction === 0 ? '' : `.${digit.repeat(fraction)}`}`;
+    const seconds = secondsOf(field);
+    const fraction = seconds === 'none' || seconds === 0 ? '' : `.${digit.repeat(seconds)}`;
+    const time = `[0-2]${digit}:[0-5]${digit}${seconds === 'none' ? '' : `:[0-5]${digit}${fraction}`}`;
     const hour = call('substr', of, { number: hasDay ? 12 : 1 }, { number: 2 });
     const isDay = hasDay ? realDay(call('substr', of, { number: 1 }, { number: 10 })) : [];
     const form = `${hasDay ? `${dayForm}T` : ''}${time}${end}`;
@@ -162,14 +171,17 @@ function wholeNumber(field: KnownField): ColumnType {
 
 const types = { natural, strict };
 
-/** Decimal text: digits, at most one point, and a minus sign only in front. */
+/** Of texts of digits, a minus and a point: a second point or minus, a zero too much, nothing before or behind the point. */
+const NOT_CANONICAL = ['*.*.*', '?*-*', '0[0-9]*', '-0[0-9]*', '*.*0', '*.', '.*', '-.*', '-0'];
+
+/** Decimal text in its one spelling. */
 function canonicalDigits(of: Sql): Sql {
   const digits = call('replace', call('ltrim', of, { text: '-' }), { text: '.' }, { text: '' });
   return {
     all: [
       binary(digits, 'NOT GLOB', { text: '*[^0-9]*' }),
       binary(digits, '<>', { text: '' }),
-      binary(of, 'NOT GLOB', { text: '*.*.*' }),
+      ...NOT_CANONICAL.map((text) => binary(of, 'NOT GLOB', { text })),
       withoutNull(of),
     ],
   };

@@ -42,12 +42,14 @@ function two(text, index) {
 }`,
     'isDate',
   ),
-  timeOf: helper(`/** A time with seconds and so many digits of their fraction; undefined for what is none. */
+  timeOf:
+    helper(`/** A time with seconds and so many digits of their fraction, or without ('none'); undefined for what is none. */
 function timeOf(text, fraction, form) {
   const parts = /^([0-9]{2}):([0-9]{2})(?::([0-9]{2})(?:\\.([0-9]+))?)?$/.exec(text);
-  if (parts === null || (parts[3] === undefined && !form)) return undefined;
+  if (parts === null || (fraction === 'none' ? parts[3] !== undefined : parts[3] === undefined && !form)) return undefined;
   const [, hour, minute, second = '00', finer = ''] = parts;
   if (hour > '23' || minute > '59' || second > '59' || finer.length > fraction) return undefined;
+  if (fraction === 'none') return text;
   return hour + ':' + minute + ':' + second + (fraction === 0 ? '' : '.' + finer.padEnd(fraction, '0'));
 }`),
   localOf: helper(
@@ -80,9 +82,9 @@ function instantOf(text, fraction, form) {
   if (raw === undefined || raw === null) return null;
   return typeof raw === 'string' && raw.length < 100 ? of(raw, fraction, form) : undefined;
 }`),
-  fine: helper(`/** A moment without the zeros that end its fraction. */
+  fine: helper(`/** A moment with seconds and without the zeros that end their fraction. */
 function fine(moment) {
-  return moment === null ? null : moment.replace(/Z$/, '').replace(/(\\.[0-9]*?)0+$/, '$1').replace(/\\.$/, '');
+  return moment === null ? null : moment.replace(/^[0-9]{2}:[0-9]{2}$/, '$&:00').replace(/Z$/, '').replace(/(\\.[0-9]*?)0+$/, '$1').replace(/\\.$/, '');
 }`),
   dayNumber: helper(
     `function dayNumber(date) {
