@@ -32,5 +32,7 @@ function faultOfLeft(expected: Verdict, left: Row | null, model: Model): Fault |
   if (isDeleted) return isGone ? null : { kind: 'altered', reason: 'keeps the record, which is to be deleted too' };
   if (isGone) return { kind: 'altered', reason: 'deletes the record, which is to stay' };
   const altered = alteredFields(model, expected.accepted, left);
-  return altered.length === 0 ? null : { kind: 'altered', reason: `leaves ${altered.join(', ')}` };
+  return altered.length === 0
+    ? null
+    : { kind: 'altered', reason: `leaves ${altered.map(({ words }) => words).join(', ')}` };
 }

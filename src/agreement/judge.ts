@@ -1,18 +1,22 @@
+import type { Schema } from '../core/declare/index.js';
 import { decide } from '../core/meaning/index.js';
 import {
   type Answer,
+  allFields,
   type Blame,
   type Case,
   type Entry,
   type Model,
   pointerToPath,
   secretIn,
+  type Tolerance,
   type Violation,
 } from '../core/model/index.js';
 import type { Layer } from '../layers/layer.js';
-import { alteredFields } from './altered-fields.js';
+import { type Altered, alteredFields } from './altered-fields.js';
 import { deletionFault } from './judge-deletion.js';
 import type { Answered } from './run.js';
+import { isConversion } from './tolerances/conversions.js';
 
 export type MismatchKind = 'verdict' | 'altered' | 'blame' | 'breakdown' | 'residue';
 
@@ -28,28 +32,49 @@ export interface Difference {
   readonly reason: string;
   /** The rules that it should have told and did not, where that is the difference. */
   readonly untold: readonly string[];
+  /** What it reported that nothing asks for, where that is the difference. */
+  readonly stranger: Blame | null;
 }
 
-export type Judgement = 'agrees' | 'not applicable' | Difference;
+/** A difference that the layer's tolerances allow. */
+export interface Tolerated {
+  readonly tolerated: readonly Tolerance[];
+  readonly difference: Difference;
+}
+
+export type Judgement = 'agrees' | 'not applicable' | Difference | Tolerated;
 
 /** What the ledger says of the layer's target, by constraint. */
 export type Fidelities = ReadonlyMap<string, Entry['fidelity']>;
 
-/** The part of the ledger that speaks for a layer. */
-export function fidelitiesOf({ target }: Layer, ledger: readonly Entry[]): Fidelities {
-  return new Map(ledger.filter((entry) => entry.target === target).map((entry) => [entry.constraint, entry.fidelity]));
+/**
+ * The part of the ledger that speaks for a layer. It says what compiled code does: of code that is written by hand only
+ * what nothing of its target can hold is taken from it.
+ */
+export function fidelitiesOf(
+  { target, compiled }: Pick<Layer, 'target' | 'compiled'>,
+  ledger: readonly Entry[],
+): Fidelities {
+  const speaks = ({ fidelity }: Entry) => compiled === true || (fidelity.is === 'absent' && fidelity.elsewise !== true);
+  const own = ledger.filter((entry) => entry.target === target && speaks(entry));
+  return new Map(own.map((entry) => [entry.constraint, entry.fidelity]));
 }
 
-/** Holds one answer against the expected verdict, as far as the layer claims to tell. */
-export function judgeAnswer(
+/**
+ * Holds one answer against the expected verdict, as far as the layer claims to tell.
+ *
+ * @param lenient the tolerances that are granted to it in reporting and storing; how it reads is in the case already
+ */
+export function judgeBy(
   { case: whole, layer, answer }: Answered,
-  { can }: Layer,
+  { can, compiled }: Layer,
   fidelities: Fidelities,
-  model: Model,
-): Judgement {
+  model: Schema[number],
+  lenient: ReadonlySet<Tolerance>,
+): Exclude<Judgement, Tolerated> {
   const one = can.store ? whole : withoutLookUps(whole, model);
   if ('notApplicable' in answer) return 'not applicable';
-  const difference: Differ = (kind, rule, reason, { known = false, untold = [] } = {}) => ({
+  const difference: Differ = (kind, rule, reason, { known = false, untold = [], stranger = null } = {}) => ({
     case: one,
     layer,
     kind,
@@ -58,6 +83,7 @@ export function judgeAnswer(
     observed: answer,
     reason,
     untold,
+    stranger,
   });
   const { expected } = one;
   const broken =
@@ -76,14 +102,24 @@ export function judgeAnswer(
   if ('accepted' in expected) {
     if ('refused' in answer) return refusesTheAllowed(one, answer.refused, model, difference);
     // Who does not tell what is stored is believed.
-    const altered = answer.accepted === null ? [] : alteredFields(model, expected.accepted, answer.accepted);
-    return altered.length === 0 ? 'agrees' : difference('altered', one.constraint, `stores ${altered.join(', ')}`);
+    const altered =
+      answer.accepted === null
+        ? []
+        : alteredFields(model, expected.accepted, answer.accepted, {
+            given: one.wire === 'row' ? null : one.input,
+            nullIsEmpty: lenient.has('nullAsEmptyList'),
+          });
+    if (altered.length === 0) return 'agrees';
+    const words = altered.map(({ words }) => words).join(', ');
+    return difference('altered', ruleOfAltered(one, altered, model), `stores ${words}`);
   }
   const { refused, possibly } = expected;
   const fidelityOf = ({ rule }: Violation) => fidelities.get(rule);
   const held = refused.filter((violation) => isHeld(fidelityOf(violation), can));
   if ('accepted' in answer) {
-    const [main] = held.length > 0 ? held : [...refused, ...possibly];
+    if (answer.accepted !== null && isConversion(one, refused, answer.accepted, model, lenient)) return 'agrees';
+    const [first] = held.length > 0 ? held : [...refused, ...possibly];
+    const main = missingReference(first, [...refused, ...possibly], can, model) ?? first;
     const fidelity = main === undefined ? undefined : fidelityOf(main);
     // An engine that alters makes something allowed of it; one that keeps what is not allowed does more than the ledger tells.
     const isLeft = (of: Entry['fidelity'] | undefined) => !isHeld(of, can) && of?.is !== 'altering';
@@ -95,9 +131,47 @@ export function judgeAnswer(
     return difference('verdict', main?.rule ?? one.constraint, known ? whyNotHeld(fidelity) : ACCEPTS, { known });
   }
   // An engine that reads the value as another one goes on from there: what it then refuses is a consequence.
-  const converted = refused.some((violation) => isTyped(violation) && fidelityOf(violation)?.is === 'altering');
+  const isAltered = (violation: Violation) => compiled !== true || fidelityOf(violation)?.is === 'altering';
+  const converted = refused.some((violation) => isTyped(violation) && isAltered(violation));
   if (can.convertsFirst && converted) return 'agrees';
-  return blameFault(one, answer.refused, held, [...refused, ...possibly], can, model, difference) ?? 'agrees';
+  const tells = { ...can, allViolations: can.allViolations && !lenient.has('oneViolation') };
+  return (
+    blameFault(one, answer.refused, held, [...refused, ...possibly], tells, model, difference, lenient) ?? 'agrees'
+  );
+}
+
+/**
+ * The reference whose row is not there, where a store accepts a value that other rules of its field refuse as well: a foreign
+ * key that is missing lets all of them in.
+ */
+function missingReference(
+  main: Violation | undefined,
+  broken: readonly Violation[],
+  { store }: Layer['can'],
+  { constraints }: Model,
+): Violation | undefined {
+  const reference = constraints.find(
+    ({ blame, predicate }) => predicate.op === 'refersTo' && pointerToPath(blame) === main?.pointer,
+  );
+  if (!store || main === undefined || reference === undefined) return undefined;
+  const { id: rule, message } = reference;
+  // What is no key at all is not looked up: no row has it.
+  if (isTyped(main)) return { pointer: main.pointer, rule, message };
+  return broken.find((one) => one.pointer === main.pointer && one.rule === rule);
+}
+
+/** The rule that a case is about where its field is altered; the type of another field, which each case would show. */
+function ruleOfAltered(one: Case, altered: readonly Altered[], model: Model): string {
+  const about = model.constraints.find(({ id }) => id === one.constraint);
+  const asItCame = altered.find((each) => each.asGiven);
+  const canonical = `${one.ruleset}.${asItCame?.field}.canonical`;
+  if (asItCame !== undefined && model.constraints.some(({ id }) => id === canonical)) return canonical;
+  const isOwn = ({ field }: Altered) =>
+    about === undefined || [about.owner, ...about.subjects].some((path) => path.split(/[.[]/)[0] === field);
+  const [first] = altered;
+  const type = `${one.ruleset}.${first?.field}.type`;
+  const isKnown = model.constraints.some(({ id }) => id === type);
+  return first === undefined || !isKnown || altered.some(isOwn) ? one.constraint : type;
 }
 
 /** A case as whoever knows no stored records is to answer it: what only they would break is not expected. */
@@ -113,7 +187,7 @@ type Differ = (
   kind: MismatchKind,
   rule: string,
   reason: string,
-  more?: { readonly known?: boolean; readonly untold?: readonly string[] },
+  more?: { readonly known?: boolean; readonly untold?: readonly string[]; readonly stranger?: Blame },
 ) => Difference;
 
 const ACCEPTS = 'accepts it';
@@ -126,8 +200,13 @@ function refusesTheAllowed(one: Case, told: readonly Blame[], model: Model, diff
   const at = model.constraints.find(({ blame }) => blame !== '' && pointerToPath(blame) === first?.pointer);
   const samePlace = about !== undefined && first?.pointer === pointerToPath(about.blame);
   const rule = first?.rule ?? (samePlace ? one.constraint : (at?.id ?? one.constraint));
+  return difference('verdict', rule, wordsOfRefusal(told));
+}
+
+/** What a layer says that refuses what is allowed. */
+export function wordsOfRefusal(told: readonly Blame[]): string {
   const words = told.map(({ message, pointer }) => message || pointer).filter((word) => word);
-  return difference('verdict', rule, `refuses it${words.length > 0 ? `: ${words.join('; ')}` : ''}`);
+  return `refuses it${words.length > 0 ? `: ${words.join('; ')}` : ''}`;
 }
 
 /** True where the target claims to refuse all that the constraint refuses. */
@@ -144,6 +223,27 @@ function whyNotHeld(fidelity: Entry['fidelity'] | undefined): string {
   return fidelity !== undefined && 'why' in fidelity ? fidelity.why : ACCEPTS;
 }
 
+/** Reported at the list or the record that holds what is wrong, where that is tolerated. */
+function isBlamedAbove(
+  { pointer, rule: id }: Blame,
+  violation: Violation,
+  rule: Model['constraints'][number] | undefined,
+  model: Schema[number],
+  lenient: ReadonlySet<Tolerance>,
+): boolean {
+  if (pointer === null || !violation.pointer.startsWith(`${pointer}/`)) return false;
+  const steps = violation.pointer.slice(pointer.length + 1).split('/');
+  const isEntry = /^(?:[0-9]+|-)$/.test(steps[0] ?? '');
+  // A rule of ours at the list's own place may be the one that its author means.
+  const isOfList = id === null || rule?.blame === pathAt(pointer, model);
+  if (isEntry && isOfList && lenient.has('blameAtList')) return true;
+  return steps.length === 1 && violation.rule.endsWith('.required') && lenient.has('blameAtRecord');
+}
+
+function pathAt(pointer: string, model: Schema[number]): string | undefined {
+  return allFields(model).find(({ path }) => pointerToPath(path) === pointer)?.path;
+}
+
 /** Blames somebody else, or not everybody though it tells all. */
 function blameFault(
   one: Case,
@@ -151,8 +251,9 @@ function blameFault(
   held: readonly Violation[],
   expected: readonly Violation[],
   { allViolations, convertsFirst }: Layer['can'],
-  model: Model,
+  model: Schema[number],
   difference: Differ,
+  lenient: ReadonlySet<Tolerance>,
 ): Difference | null {
   const fits = (blame: Blame, violation: Violation) => {
     const samePlace = blame.pointer === null || blame.pointer === violation.pointer;
@@ -168,13 +269,16 @@ function blameFault(
     // A column of JSON refuses what is no JSON as a whole.
     const isWithin = blame.pointer !== null && violation.pointer.startsWith(`${blame.pointer}/`);
     if (mistyped && blame.rule === null && isWithin) return true;
+    if (isBlamedAbove(blame, violation, rule, model, lenient)) return true;
     return samePlace && (blame.rule === null || blame.rule === violation.rule || mistyped || isMade);
   };
   const stranger = told.find((blame) => !expected.some((violation) => fits(blame, violation)));
   const [first] = expected;
   if (stranger !== undefined && first !== undefined) {
     const blamed = stranger.rule ?? stranger.pointer ?? stranger.message;
-    return difference('blame', first.rule, `blames ${blamed} instead of ${first.pointer || 'the record'}`);
+    return difference('blame', first.rule, `blames ${blamed} instead of ${first.pointer || 'the record'}`, {
+      stranger,
+    });
   }
   if (!allViolations) return null;
   const untold = held.filter((violation) => !told.some((blame) => fits(blame, violation))).map(({ rule }) => rule);

@@ -1,17 +1,18 @@
 import { caseOf } from '../core/cases/index.js';
 import type { Schema } from '../core/declare/index.js';
 import { decideAsking, masked, maskedAnswer } from '../core/meaning/index.js';
-import type { Answer, Entry, LookUps, Verdict, Wire } from '../core/model/index.js';
+import { type Answer, type Entry, type LookUps, tolerances, type Verdict, type Wire } from '../core/model/index.js';
 import type { Layer, Surroundings } from '../layers/layer.js';
 import { rowsBeside } from './beside.js';
-import { fidelitiesOf, judgeAnswer } from './judge.js';
+import { fidelitiesOf, type Judgement } from './judge.js';
+import { judgeAnswer } from './judge-answer.js';
 import { askAll } from './run.js';
 
 /** What one layer said of a record; `why` tells how it differs, where it does. */
 export interface LayerAnswer {
   readonly name: string;
   readonly answer: Answer;
-  readonly status: 'agrees' | 'known' | 'disagrees' | 'not applicable';
+  readonly status: 'agrees' | 'known' | 'tolerated' | 'disagrees' | 'not applicable';
   readonly why: string | null;
 }
 
@@ -57,12 +58,13 @@ export async function askOne(
     const [answered] = await askAll([caseOf(input, wire, model, schema, on, beside)], { [name]: layer }, surroundings);
     if (answered === undefined) throw new Error(`no answer of ${name}`);
     const judged = judgeAnswer(answered, layer, fidelitiesOf(layer, ledger), model);
-    const status = typeof judged === 'string' ? judged : judged.known ? 'known' : 'disagrees';
+    const status =
+      typeof judged === 'string' ? judged : 'tolerated' in judged ? 'tolerated' : judged.known ? 'known' : 'disagrees';
     answers.push({
       name,
       answer: maskedAnswer(model, answered.answer),
       status,
-      why: typeof judged === 'string' ? null : judged.reason,
+      why: whyOf(judged),
     });
   }
   const { expected, before } = caseOf(input, wire, model, schema, wire, beside);
@@ -77,6 +79,11 @@ export async function askOne(
     layers: answers,
     lookUps: await lookedUp(model, input, wire, lookUps),
   };
+}
+
+function whyOf(judged: Judgement): string | null {
+  if (typeof judged === 'string') return null;
+  return 'tolerated' in judged ? judged.tolerated.map((one) => tolerances[one]).join('; ') : judged.reason;
 }
 
 async function lookedUp(

@@ -2,6 +2,7 @@ import type { UntestedRule } from '../core/cases/index.js';
 import type { Schema } from '../core/declare/index.js';
 import {
   type Answer,
+  type Blame,
   type Case,
   type Constraint,
   type Entry,
@@ -10,10 +11,14 @@ import {
 } from '../core/model/index.js';
 import { type Layer, modelOf } from '../layers/layer.js';
 import { visible } from './altered-fields.js';
-import { type Difference, fidelitiesOf, judgeAnswer, type MismatchKind } from './judge.js';
+import { isEcho, isExplained } from './explained.js';
+import { type Difference, fidelitiesOf, type MismatchKind, wordsOfRefusal } from './judge.js';
+import { judgeAnswer } from './judge-answer.js';
 import { type LayerCoverage, layerCoverage } from './layer-coverage.js';
 import type { Answered } from './run.js';
 import { type RuleRow, ruleRows, type SetupFault, setupFaultsOf, talliesOf } from './tallies.js';
+import { type ToleratedAnswer, type ToleratedCount, toleratedCounts } from './tolerances/counted.js';
+import { type SuggestedTolerance, suggestedTolerances } from './tolerances/suggested.js';
 
 /** All differences of one cause (rule, layer and kind), shown by the shortest input among them. */
 export interface Mismatch {
@@ -68,6 +73,10 @@ export interface ProbeResult {
   readonly coverage: readonly LayerCoverage[];
   readonly mismatches: readonly Mismatch[];
   readonly known: readonly Mismatch[];
+  /** How many answers differ as a layer's tolerances allow. */
+  readonly tolerated: readonly ToleratedCount[];
+  /** The tolerances that would explain disagreements. */
+  readonly suggested: readonly SuggestedTolerance[];
   readonly byRule: readonly RuleRow[];
   /** Rules that no case accepts, or no case refuses, and why. */
   readonly untested: readonly UntestedRule[];
@@ -79,6 +88,7 @@ export interface JudgedAnswers {
   readonly differences: readonly Difference[];
   /** The answers that agree. */
   readonly agreeing: readonly Answered[];
+  readonly tolerated: readonly ToleratedAnswer[];
   readonly notApplicable: number;
 }
 
@@ -118,6 +128,7 @@ export function judgeAnswers(
 ): JudgedAnswers {
   const differences: Difference[] = [];
   const agreeing: Answered[] = [];
+  const tolerated: ToleratedAnswer[] = [];
   const fidelities = new Map(Object.entries(layers).map(([name, layer]) => [name, fidelitiesOf(layer, ledger)]));
   let notApplicable = 0;
   for (const one of answered) {
@@ -129,9 +140,10 @@ export function judgeAnswers(
       continue;
     }
     if (typeof judgement === 'string') agreeing.push(one);
+    else if ('tolerated' in judgement) tolerated.push({ ...one, tolerated: judgement.tolerated });
     else differences.push(judgement);
   }
-  return { answered, differences, agreeing, notApplicable };
+  return { answered, differences, agreeing, tolerated, notApplicable };
 }
 
 /** @param looked what a closer look at a cause found, where there was one */
@@ -160,7 +172,11 @@ export function resultOf(
     coverage: layerCoverage(judged.answered, layers, schema),
     mismatches,
     known,
-    byRule: ruleRows(schema, layers, ledger, talliesOf(judged.agreeing, causes)),
+    tolerated: toleratedCounts(judged.tolerated),
+    suggested: Object.entries(layers).flatMap(([name, layer]) =>
+      suggestedTolerances(name, layer, causes, schema, ledger),
+    ),
+    byRule: ruleRows(schema, layers, ledger, talliesOf(judged.agreeing, judged.tolerated, causes)),
     untested,
   };
 }
@@ -169,15 +185,30 @@ export function resultOf(
 export function causesOf(differences: readonly Difference[], schema: Schema): readonly Cause[] {
   return [false, true].flatMap((known) => {
     const groups = new Map<string, Difference[]>();
-    const own = differences.filter((one) => one.known === known);
+    const alone = new Set(differences.filter(({ observed }) => blamesOf(observed).length === 1).map(causeOf));
+    const own = differences.filter((one) => one.known === known && !isEcho(one, differences));
     const single = own.filter(({ case: one }) => one.criterion !== 'together');
     for (const one of own) {
       if (!single.includes(one) && isExplained(one, single, schema)) continue;
-      const cause = causeOf(one);
+      const cause = partOf(one, alone) ?? causeOf(one);
       groups.set(cause, [...(groups.get(cause) ?? []), one]);
     }
     return [...groups].map(([key, group]) => ({ key, differences: group, shortest: shortestOf(group, schema) }));
   });
+}
+
+/** The cause of the first thing that a layer blames, where each of them alone is a cause by itself. */
+function partOf(one: Difference, alone: ReadonlySet<string>): string | null {
+  const { observed } = one;
+  if (!('refused' in observed) || !('accepted' in one.case.expected) || observed.refused.length < 2) return null;
+  const parts = observed.refused.map((blame) =>
+    causeOf({ ...one, observed: { refused: [blame] }, reason: wordsOfRefusal([blame]) }),
+  );
+  return parts.every((part) => alone.has(part)) ? (parts[0] ?? null) : null;
+}
+
+function blamesOf(observed: Answer): readonly Blame[] {
+  return 'refused' in observed ? observed.refused : [];
 }
 
 /**
@@ -194,14 +225,6 @@ export function causeOf({ rule, layer, kind, observed, case: one, reason }: Diff
   }
   // To let too much in is another mistake than to let too little in.
   return `${rule} ${layer} ${kind} ${Object.keys(observed)[0]}`;
-}
-
-/** What a record with many faults shows once more, after records with one of them have shown it. */
-function isExplained(together: Difference, singles: readonly Difference[], schema: Schema): boolean {
-  const own = singles.filter(({ layer }) => layer === together.layer);
-  if (together.untold.length > 0) return together.untold.every((rule) => own.some((single) => single.rule === rule));
-  const blamed = 'refused' in together.observed ? together.observed.refused.map(({ pointer }) => pointer) : [];
-  return own.some(({ rule }) => blamed.includes(pointerToPath(constraintOf(rule, schema)?.blame ?? '')));
 }
 
 function shortestOf(group: readonly Difference[], schema: Schema): Difference {

@@ -3,6 +3,7 @@ import type { Entry } from '../core/model/index.js';
 import type { Layer } from '../layers/layer.js';
 import type { Answered } from './run.js';
 import type { Cause } from './summary.js';
+import type { ToleratedAnswer } from './tolerances/counted.js';
 
 export type Status = 'tested' | 'absent' | 'mismatch' | 'breakdown' | 'untested';
 
@@ -15,6 +16,8 @@ export interface RuleRow {
   readonly cases: number;
   readonly agreeing: number;
   readonly known: number;
+  /** Those that differ as the layer's tolerances allow. */
+  readonly tolerated: number;
   readonly disagreeing: number;
   readonly breakdowns: number;
 }
@@ -42,17 +45,24 @@ export function setupFaultsOf(answered: readonly Answered[], causes: readonly Ca
   });
 }
 
-type Tally = { -readonly [K in 'agreeing' | 'known' | 'disagreeing' | 'breakdowns']: RuleRow[K] };
+type Tally = { -readonly [K in 'agreeing' | 'known' | 'tolerated' | 'disagreeing' | 'breakdowns']: RuleRow[K] };
+
+const NO_CASES: Tally = { agreeing: 0, known: 0, tolerated: 0, disagreeing: 0, breakdowns: 0 };
 
 /** How the cases about each rule came out in each layer. What another case shows already is not counted once more. */
-export function talliesOf(agreeing: readonly Answered[], causes: readonly Cause[]): ReadonlyMap<string, Tally> {
+export function talliesOf(
+  agreeing: readonly Answered[],
+  tolerated: readonly ToleratedAnswer[],
+  causes: readonly Cause[],
+): ReadonlyMap<string, Tally> {
   const tallies = new Map<string, Tally>();
   const count = (rule: string, layer: string, what: keyof Tally) => {
-    const tally = tallies.get(cell(rule, layer)) ?? { agreeing: 0, known: 0, disagreeing: 0, breakdowns: 0 };
+    const tally = tallies.get(cell(rule, layer)) ?? { ...NO_CASES };
     tally[what] += 1;
     tallies.set(cell(rule, layer), tally);
   };
   for (const { case: one, layer } of agreeing) count(one.constraint, layer, 'agreeing');
+  for (const { case: one, layer } of tolerated) count(one.constraint, layer, 'tolerated');
   for (const { rule, layer, known, kind } of causes.flatMap(({ differences }) => differences))
     count(rule, layer, known ? 'known' : kind === 'breakdown' ? 'breakdowns' : 'disagreeing');
   return tallies;
@@ -69,10 +79,10 @@ export function ruleRows(
   const fidelities = new Map(ledger.map(({ constraint, target, fidelity }) => [cell(constraint, target), fidelity]));
   return rules.flatMap((rule) =>
     Object.entries(layers).map(([layer, { target }]): RuleRow => {
-      const tally = tallies.get(cell(rule, layer)) ?? { agreeing: 0, known: 0, disagreeing: 0, breakdowns: 0 };
-      const { agreeing, known, disagreeing, breakdowns } = tally;
+      const tally = tallies.get(cell(rule, layer)) ?? NO_CASES;
+      const { agreeing, known, tolerated, disagreeing, breakdowns } = tally;
       const isAbsent = fidelities.get(cell(rule, target))?.is === 'absent';
-      const isAsked = agreeing + known > 0;
+      const isAsked = agreeing + known + tolerated > 0;
       const status =
         disagreeing > 0
           ? 'mismatch'
@@ -83,7 +93,7 @@ export function ruleRows(
               : isAsked
                 ? 'tested'
                 : 'untested';
-      return { rule, layer, status, cases: agreeing + known + disagreeing + breakdowns, ...tally };
+      return { rule, layer, status, cases: agreeing + known + tolerated + disagreeing + breakdowns, ...tally };
     }),
   );
 }

@@ -20,15 +20,17 @@ export interface ProbeOptions {
 export async function probe(project: Project, options: ProbeOptions, terminal: Terminal): Promise<number> {
   if (Object.keys(project.layers).length === 0) throw new ProblemError([problems.layersMissing(null)]);
   const { asked, layers } = narrowed(project, options);
-  const sets = caseSetsFor(asked, project.schema, await rowsBeside(layers, project));
+  const beside = await rowsBeside(layers, project);
+  const sets = caseSetsFor(asked, project.schema, beside);
   const cases = sets.flatMap((set) => set.cases);
+  const others = () => caseSetsFor(asked, project.schema, beside, 'optional given').flatMap((set) => set.cases);
   const untested = untestedRules(sets, project.schema);
   const ledger = ledgerOf(project.schema, allTargetNames);
   const { progress, done } = progressLine(terminal);
   const stop = terminal.stopping?.() ?? null;
   let result: ProbeResult;
   try {
-    result = await probeLayers(cases, layers, project, asked, ledger, progress, stop, untested);
+    result = await probeLayers(cases, layers, project, asked, ledger, progress, stop, untested, others);
   } catch (error) {
     if (stop === null || error !== stop.reason) throw error;
     terminal.note('Stopped before the end; nothing was left behind.\n');

@@ -12,7 +12,7 @@ import {
   writes,
 } from '../core/model/index.js';
 import { type FieldNames, strangeFieldName, TAKEN_NAME, type Translation, translations } from './field-names.js';
-import type { Layer, OpenLayer, Surroundings } from './layer.js';
+import { type JudgedOptions, judgedBy, type Layer, type OpenLayer, type Surroundings } from './layer.js';
 import { loadModule } from './module-loader.js';
 
 type Loaded = { readonly [name: string]: unknown };
@@ -25,7 +25,7 @@ export type FunctionAnswer =
 /** What is done with a record, and the stored one that it is done to; null for a new one. */
 export type Write = Pick<Case, 'does' | 'existing'>;
 
-export interface FunctionOptions {
+export interface FunctionOptions extends JudgedOptions {
   /** A module for each ruleset that the function checks; without it, the compiled modules are asked. */
   readonly modules?: { readonly [ruleset: string]: string };
   /**
@@ -56,6 +56,7 @@ export function functionLayer(options: FunctionOptions = {}): Layer {
   const own = options.call === undefined ? writes : (['insert'] as const);
   return {
     kind: 'function',
+    ...judgedBy(options, options.modules === undefined && options.call === undefined),
     target: 'javascript',
     rulesets: options.modules === undefined ? null : Object.keys(options.modules),
     can: { store, allViolations: true, wires, does: options.does ?? own, on: ['server'], convertsFirst: false },

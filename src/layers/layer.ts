@@ -1,6 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
 import { decide } from '../core/meaning/index.js';
-import type { Answer, Case, Operation, Row, Wire } from '../core/model/index.js';
+import type { Answer, Case, Operation, Row, Tolerance, Wire } from '../core/model/index.js';
 import type { TargetName } from '../core/targets/index.js';
 
 /** Where a layer finds what it is made from. All paths of its options are relative to `folder`. */
@@ -18,6 +18,25 @@ export interface OpenLayer {
   /** The records of a ruleset that are stored there, or so many of them; a layer that keeps none, or can't be read, has no such method. */
   stored?(ruleset: string, most?: number): Promise<readonly Row[]>;
   close(): Promise<void>;
+}
+
+/** What every layer's options say of how it is judged. */
+export interface JudgedOptions {
+  /**
+   * It was compiled from the rules, and differs only where the ledger documents it. Layers that are named by their files or
+   * addresses are written by hand unless this says otherwise.
+   */
+  readonly compiled?: boolean;
+  /** What it may do otherwise than declared without being reported: counted apart. */
+  readonly tolerates?: readonly Tolerance[];
+}
+
+/** How a layer is judged by its options. */
+export function judgedBy(
+  { compiled, tolerates = [] }: JudgedOptions,
+  isCompiled: boolean,
+): Required<Pick<Layer, 'compiled' | 'tolerates'>> {
+  return { compiled: compiled ?? isCompiled, tolerates };
 }
 
 /** Something that takes a record and accepts or refuses it. */
@@ -42,6 +61,13 @@ export interface Layer {
     /** It goes by its own clock: it can't be told what time a case is at. */
     readonly ownClock?: true;
   };
+  /**
+   * It was compiled from the rules: the ledger documents where it differs. Another layer is judged by the rules alone, but
+   * for what nothing of its target can hold.
+   */
+  readonly compiled?: boolean;
+  /** What it may do otherwise than declared. */
+  readonly tolerates?: readonly Tolerance[];
   /** It may hold rows that no case knows of: records are made beside them. */
   readonly holdsRows?: boolean;
   /** @throws ProblemError where what it is made from is missing */

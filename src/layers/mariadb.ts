@@ -3,18 +3,19 @@ import { operations } from '../core/model/index.js';
 import { type Connection, connectionOf } from '../server/connections/index.js';
 import { type ForeignConstraint, type ForeignConstraints, placeOf } from '../server/database-errors/index.js';
 import { addressOf, withoutPassword } from './addresses.js';
-import type { Layer } from './layer.js';
+import { judgedBy, type Layer } from './layer.js';
 import { mariadbBatch } from './mariadb-batch.js';
 import { type Reach, reachOf } from './mariadb-reach.js';
 import { bounded, spellAlike } from './mariadb-session.js';
 import { given, type Opened } from './opened.js';
 import { openTables, type TableEngine, type TableOptions } from './tables.js';
-import { isLive, tablesSql } from './tables-sql.js';
+import { isCompiled, isLive, tablesSql } from './tables-sql.js';
 
 /** Tables in MariaDB, by address or connection; the engine has no form that runs in this process. */
 export function mariadbLayer(options: TableOptions): Layer {
   return {
     kind: 'mariadb',
+    ...judgedBy(options, isCompiled(options)),
     target: 'mariadb',
     rulesets: options.rulesets ?? null,
     holdsRows: isLive(options),

@@ -4,12 +4,12 @@ import { tablesOf } from '../core/targets/index.js';
 import { type Connection, connectionOf } from '../server/connections/index.js';
 import { type ForeignConstraints, placeOf } from '../server/database-errors/index.js';
 import { addressOf, withoutPassword } from './addresses.js';
-import type { Layer } from './layer.js';
+import { judgedBy, type Layer } from './layer.js';
 import { given, type Opened } from './opened.js';
 import { postgresqlBatch } from './postgresql-batch.js';
 import { bounded, LONGEST_MS, spellAlike } from './postgresql-session.js';
 import { openTables, type TableEngine, type TableOptions } from './tables.js';
-import { isLive, tablesSql } from './tables-sql.js';
+import { isCompiled, isLive, tablesSql } from './tables-sql.js';
 
 /**
  * Tables in PostgreSQL: live ones by address or connection, or, in this process (WASM) and in memory, those that the
@@ -18,6 +18,7 @@ import { isLive, tablesSql } from './tables-sql.js';
 export function postgresqlLayer(options: TableOptions = {}): Layer {
   return {
     kind: 'postgresql',
+    ...judgedBy(options, isCompiled(options)),
     target: 'postgresql',
     rulesets: options.rulesets ?? null,
     holdsRows: isLive(options),

@@ -5,11 +5,11 @@ import { operations } from '../core/model/index.js';
 import { quoteName } from '../core/targets/index.js';
 import { connectionOf } from '../server/connections/index.js';
 import { addressOf } from './addresses.js';
-import type { Layer } from './layer.js';
+import { judgedBy, type Layer } from './layer.js';
 import { given, type Opened } from './opened.js';
 import { namedChecks } from './sqlite-checks.js';
 import { openTables, type TableEngine, type TableOptions } from './tables.js';
-import { isLive, tablesSql } from './tables-sql.js';
+import { isCompiled, isLive, tablesSql } from './tables-sql.js';
 
 /**
  * Tables in SQLite: those of an open connection, those of a file by its address (`file:studio.db`, relative to the
@@ -19,6 +19,7 @@ import { isLive, tablesSql } from './tables-sql.js';
 export function sqliteLayer(options: TableOptions = {}): Layer {
   return {
     kind: 'sqlite',
+    ...judgedBy(options, isCompiled(options)),
     target: 'sqlite',
     rulesets: options.rulesets ?? null,
     holdsRows: isLive(options),

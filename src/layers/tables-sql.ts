@@ -9,6 +9,11 @@ export function isLive({ sql, url, handle }: Pick<TableOptions, 'sql' | 'url' | 
   return sql === undefined && (url !== undefined || handle !== undefined);
 }
 
+/** True where the tables are those that the compiled script creates, in an engine of their own. */
+export function isCompiled({ sql, url, handle }: Pick<TableOptions, 'sql' | 'url' | 'handle'>): boolean {
+  return sql === undefined && url === undefined && handle === undefined;
+}
+
 /** The text that creates the tables: the compiled file, or the one that the options name; null where they are there. */
 export function tablesSql(
   options: Pick<TableOptions, 'sql' | 'url' | 'handle'>,

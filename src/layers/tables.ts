@@ -11,7 +11,7 @@ import { byBefore } from './by-before.js';
 import { deleted } from './deleted.js';
 import { filledIn } from './filled.js';
 import { GivenKeys } from './given-keys.js';
-import { modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
+import { type JudgedOptions, modelOf, type OpenLayer, rowFor, type Surroundings } from './layer.js';
 import { lost } from './lost.js';
 import { messageOf } from './message-of.js';
 import { assertNothingStays } from './nothing-stays.js';
@@ -23,7 +23,7 @@ import { unfit } from './unfit.js';
 import { updated } from './updated.js';
 
 /** Which tables are probed: without any of these, the compiled ones, in an engine in this process. */
-export interface TableOptions {
+export interface TableOptions extends JudgedOptions {
   /** A file that creates the tables, in place of the compiled one. */
   readonly sql?: string;
   /** The address of a database whose tables are there: `${NAME}` stands for a variable of the environment. */

@@ -4,6 +4,7 @@ import type { Constraint } from '../core/model/index.js';
 import { counted, plural } from './counts.js';
 import { notApplicableText, silentLayerText } from './layer-coverage-text.js';
 import { columns, type Look, type Paint, paintFor } from './table.js';
+import { suggestedText, toleratedText } from './tolerances-text.js';
 import { untestedText } from './untested-text.js';
 import { shownCase } from './values.js';
 
@@ -17,6 +18,7 @@ export function probeText(
   const paint = paintFor(look);
   const { mismatches, known } = result;
   const isBroken = result.byRule.some(({ breakdowns }) => breakdowns > 0);
+  const isTolerated = result.tolerated.length > 0;
   const parts = [
     ...result.setupFaults.map((fault) => setupFaultText(fault, paint)),
     ...result.coverage.filter(({ silent }) => silent).map((one) => silentLayerText(one, look)),
@@ -27,11 +29,15 @@ export function probeText(
       paint,
     ),
     paint.dim(
-      `✓ cases that agree   ~ that differ as the ledger says   ✗ that disagree${isBroken ? '   ! that broke down' : ''}   – none for this layer`,
+      `✓ cases that agree   ~ that differ as the ledger says${isTolerated ? '   ≈ as is tolerated' : ''}   ✗ that disagree${isBroken ? '   ! that broke down' : ''}   – none for this layer`,
     ),
   ];
   if (mismatches.length > 0)
     parts.push(list('Disagreements', mismatches, schema, look, paint), mends(mismatches, look, paint));
+  const suggested = suggestedText(result, look);
+  if (suggested !== null) parts.push(suggested);
+  const tolerated = everything.known ? toleratedText(result, look) : null;
+  if (tolerated !== null) parts.push(tolerated);
   if (everything.known && known.length > 0) parts.push(list('Known differences', known, schema, look, paint));
   const left = everything.known ? notApplicableText(result.coverage, look) : null;
   if (left !== null) parts.push(left);
@@ -82,12 +88,17 @@ function groupsOf({
 function cellText(rows: readonly RuleRow[], paint: Paint): string {
   const sum = (pick: (row: RuleRow) => number) => rows.reduce((total, row) => total + pick(row), 0);
   const [disagreeing, breakdowns] = [sum((row) => row.disagreeing), sum((row) => row.breakdowns)];
-  const [agreeing, known] = [sum((row) => row.agreeing), sum((row) => row.known)];
+  const [agreeing, known, tolerated] = [
+    sum((row) => row.agreeing),
+    sum((row) => row.known),
+    sum((row) => row.tolerated),
+  ];
   const parts = [
     ...(disagreeing > 0 ? [paint.red(`✗ ${counted(disagreeing)}`)] : []),
     ...(breakdowns > 0 ? [paint.red(`! ${counted(breakdowns)}`)] : []),
     ...(agreeing > 0 ? [paint.green(`✓ ${counted(agreeing)}`)] : []),
     ...(known > 0 ? [paint.yellow(`~ ${counted(known)}`)] : []),
+    ...(tolerated > 0 ? [paint.yellow(`≈ ${counted(tolerated)}`)] : []),
   ];
   return parts.length === 0 ? paint.dim('–') : parts.join(' ');
 }
@@ -126,11 +137,12 @@ function mends(mismatches: readonly Mismatch[], look: Look, paint: Paint): strin
 }
 
 function verdictLine(
-  { rulesets, layers, cases, answers, notApplicable, mismatches, known, coverage }: ProbeResult,
+  { rulesets, layers, cases, answers, notApplicable, mismatches, known, byRule, coverage }: ProbeResult,
   paint: Paint,
 ): string {
   const asked = `${counted(cases)} cases over ${plural(rulesets.length, 'ruleset')}, ${plural(layers.length, 'layer')}, ${counted(answers)} answers`;
-  const left = `${counted(notApplicable)} not applicable, ${plural(known.length, 'known difference')}`;
+  const allowed = byRule.reduce((sum, { tolerated }) => sum + tolerated, 0);
+  const left = `${counted(notApplicable)} not applicable, ${plural(known.length, 'known difference')}${allowed > 0 ? `, ${counted(allowed)} tolerated` : ''}`;
   const silent = new Set(coverage.filter((one) => one.silent).map(({ layer }) => layer)).size;
   const findings = [
     ...(mismatches.length > 0 ? [plural(mismatches.length, 'disagreement')] : []),

@@ -21,6 +21,7 @@ export function tryText({ ruleset, expected, before, layers, lookUps }: OneRecor
   const marks = {
     agrees: paint.green('✓'),
     known: paint.yellow('~'),
+    tolerated: paint.yellow('≈'),
     disagrees: paint.red('✗'),
     'not applicable': paint.dim('–'),
   };

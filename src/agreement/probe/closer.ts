@@ -1,6 +1,7 @@
 import type { Case, Entry } from '../../core/model/index.js';
 import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../../layers/layer.js';
-import { type Difference, fidelitiesOf, judgeAnswer } from '../judge.js';
+import { type Difference, fidelitiesOf } from '../judge.js';
+import { judgeAnswer } from '../judge-answer.js';
 import { judgedAgain, whyNotFor } from '../run.js';
 import { type Cause, causeOf, type Mismatch, sizeOf } from '../summary.js';
 import { smaller } from './smaller.js';
@@ -148,7 +149,7 @@ class Looking {
       this.#stop?.throwIfAborted();
       const model = modelOf(one.ruleset, schema);
       const judged = judgeAnswer({ case: one, layer: name, answer }, this.#layer, this.#fidelities, model);
-      if (typeof judged !== 'string' && !judged.known) found.set(one.id, judged);
+      if (typeof judged !== 'string' && 'known' in judged && !judged.known) found.set(one.id, judged);
     }
     return found;
   }

@@ -2,7 +2,8 @@ import type { UntestedRule } from '../../core/cases/index.js';
 import type { Schema } from '../../core/declare/index.js';
 import type { Case, Entry } from '../../core/model/index.js';
 import { type Layer, modelOf, type Surroundings } from '../../layers/layer.js';
-import { askAll, type Progress } from '../run.js';
+import { withOtherStart } from '../other-start.js';
+import { type Answered, askAll, type Progress } from '../run.js';
 import {
   type Cause,
   causesOf,
@@ -23,6 +24,7 @@ const MOST_HELD = 300;
  * looks for the shortest input that shows it, and for the mistake that accounts for it.
  *
  * @param asked the rulesets that are told of
+ * @param others the same cases from another start, for layers that refuse the first one's
  * @param untested the rules that no case accepts, or no case refuses: part of the result
  * @param stop asks to stop: what is under way is finished and undone, and its reason thrown
  * @throws what a layer's `open` throws: ProblemError where it can't be reached
@@ -36,8 +38,11 @@ export async function probeLayers(
   progress: Progress = () => {},
   stop: AbortSignal | null = null,
   untested: readonly UntestedRule[] = [],
+  others: () => readonly Case[] = () => [],
 ): Promise<ProbeResult> {
-  const answered = await askAll(cases, layers, surroundings, progress, stop);
+  const first = await askAll(cases, layers, surroundings, progress, stop);
+  const judge = (some: readonly Answered[]) => judgeAnswers(some, layers, asked, ledger);
+  const answered = await withOtherStart(first, layers, surroundings, judge, others, progress, stop);
   const judged = judgeAnswers(answered, layers, asked, ledger);
   const causes = causesOf(judged.differences, asked);
   const looked = new Map<Cause, Looked>();
@@ -53,7 +58,7 @@ export async function probeLayers(
 
 function guessFor(
   cause: Cause,
-  { agreeing, differences }: JudgedAnswers,
+  { agreeing, tolerated, differences }: JudgedAnswers,
   schema: Schema,
   { can }: Layer,
 ): string | null {
@@ -62,7 +67,9 @@ function guessFor(
   // What a table takes of other wires, a server has read before.
   const isNear = (name: string, { ruleset, constraint, wire }: Case) =>
     name === layer && can.wires.includes(wire) && ruleset === one.ruleset && isAbout(rule, constraint, model);
-  const right = agreeing.filter((other) => isNear(other.layer, other.case)).map((answered) => answered.case);
+  const right = [...agreeing, ...tolerated]
+    .filter((other) => isNear(other.layer, other.case))
+    .map((answered) => answered.case);
   const others = differences.filter(
     (other) => !other.known && !cause.differences.includes(other) && isNear(other.layer, other.case),
   );

@@ -6,7 +6,7 @@ import { Equivalence, type Likeness, type Mutant, mutantsOf } from '../../core/m
 import { type Case, type Entry, fieldAt, spread } from '../../core/model/index.js';
 import { ledgerOf } from '../../core/targets/index.js';
 import type { Layer, OpenLayer } from '../../layers/layer.js';
-import { type Difference, type Fidelities, fidelitiesOf, judgeAnswer } from '../judge.js';
+import { type Difference, type Fidelities, fidelitiesOf, judgeBy } from '../judge.js';
 import { type Progress, whyNotFor } from '../run.js';
 import { type Bench, formBench, functionBench, storeBench, tableBench } from './bench.js';
 import { byLayer, firstDifference, type MutantOutcome, type Strength, withoutMarks } from './outcome.js';
@@ -95,7 +95,7 @@ async function measureBench(
   { equivalence, ledger, progress, stop, triesProofs, most }: Surrounding,
 ): Promise<{ readonly mutants: readonly MutantOutcome[]; readonly unsound: readonly string[] }> {
   const { name, layer, text } = bench;
-  const fidelities = fidelitiesOf(layer as Layer, ledger);
+  const fidelities = fidelitiesOf({ ...layer, compiled: true }, ledger);
   const judged = new Judged(layer, fidelities, model);
   const applicable = all.filter((one) => whyNotFor(layer, one, schema) === null);
   const unsound = new Set<string>();
@@ -160,7 +160,8 @@ class Judged {
 
   async *differences(opened: OpenLayer, cases: readonly Case[]): AsyncIterable<Difference> {
     for await (const [one, answer] of opened.answer(cases)) {
-      const judged = judgeAnswer({ case: one, layer: '', answer }, this.#layer as Layer, this.#fidelities, this.#model);
+      const layer = { ...this.#layer, compiled: true } as Layer;
+      const judged = judgeBy({ case: one, layer: '', answer }, layer, this.#fidelities, this.#model, new Set());
       if (typeof judged !== 'string' && !judged.known) yield judged;
     }
   }

@@ -21,6 +21,9 @@ type Model = Schema[number];
 /** How far the references of a record lead. */
 type Reach = 'all' | 'required';
 
+/** Whether the record that cases start from has its optional fields. */
+export type Start = 'optional absent' | 'optional given';
+
 /** A valid record, with the rows that it refers to. The same seed gives the same record. */
 export interface Base {
   readonly row: Row;
@@ -43,8 +46,12 @@ export class Bases {
   readonly #rows: StoredRows;
   readonly #beside: Beside;
 
+  /** Whether the records that cases start from have their optional fields, where rules allow either. */
+  readonly start: Start;
+
   /** @param beside rows that are stored already: no record repeats them */
-  constructor(schema: Schema, beside: Beside = new Map()) {
+  constructor(schema: Schema, beside: Beside = new Map(), start: Start = 'optional absent') {
+    this.start = start;
     this.schema = schema;
     this.#beside = beside;
     this.#rows = new StoredRows(this);
@@ -52,7 +59,7 @@ export class Bases {
 
   /** Beside the same stored rows, those of another schema. */
   over(schema: Schema): Bases {
-    return new Bases(schema, this.#beside);
+    return new Bases(schema, this.#beside, this.start);
   }
 
   /** The rows of a ruleset that are stored already. */
@@ -109,7 +116,7 @@ function baseOf(model: Model, bases: Bases, seed: number, reach: Reach): Base {
   const choices = new Map<Path, readonly Value[]>();
   for (const field of singleFields(model)) {
     if (targetOf(field) !== null) targets.set(field.path, targetRows(field, model, bases, seed, reach));
-    choices.set(field.path, valuesFor(field, model, targets.get(field.path) ?? null, seed, bases.grammars));
+    choices.set(field.path, valuesFor(field, model, targets.get(field.path) ?? null, seed, bases));
   }
   for (const field of listFields(model)) choices.set(field.path, listsFor(field, model, bases, seed, reach));
   const first = [...choices].reduce<Row>((row, [path, values]) => withValue(row, path, values[0] ?? null), {});
@@ -164,7 +171,7 @@ function valuesFor(
   model: Model,
   targets: readonly Target[] | null,
   seed: number,
-  grammars: Grammars,
+  { grammars, start }: Bases,
 ): readonly Value[] {
   const keys = targets?.map(({ key }) => key) ?? candidatesOf(field, seed, grammars);
   const pivots = model.constraints
@@ -177,6 +184,7 @@ function valuesFor(
   const near = stepsFrom(valueDomain(field), keys[0] ?? null);
   return [
     ...new Set([
+      ...(start === 'optional absent' ? absent : []),
       ...keys,
       ...(targets === null ? [...pivots, ...near, ...limits.map((limit) => asValue(field, limit))] : []),
       ...absent,
@@ -199,10 +207,16 @@ function listsFor(field: KnownField, model: Model, bases: Bases, seed: number, r
   const keysFor = (inner: KnownField, at: number) => itemKey(inner, model, bases, at);
   // A record that others refer to has no references of its own but those that it needs: they could lead back to it.
   if (reach === 'required' && refersAnywhere(item)) return [listOf(item, least, bases.grammars, seed, keysFor)];
-  const count = Math.max(least, Math.min(most, 2));
+  const count = countWithin(least, most);
   return [count, 0, 1, 3]
     .filter((one, at) => at === 0 || (one >= least && one <= Number(facets.maxItems ?? one) && one !== count))
     .map((one) => listOf(item, one, bases.grammars, seed, keysFor));
+}
+
+/** A count of entries that is at no limit, where there is one; two if it may be. */
+function countWithin(least: number, most: number): number {
+  const counts = [2, 1, 3, least + 1].filter((count) => count > least && count < most);
+  return counts[0] ?? Math.max(least, Math.min(most, 2));
 }
 
 /** The key that an entry of a list names: one that a stored row has. */

@@ -5,7 +5,7 @@ import { problemsOf } from '../messages/index.js';
 import { allFields, type Case, type Path, type Row, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';
 import { Reasoner } from '../reason/index.js';
-import { Bases, type Beside, itemKey, targetsNamed } from './base.js';
+import { Bases, type Beside, itemKey, type Start, targetsNamed } from './base.js';
 import { Carrier } from './carrier.js';
 import { caseClock } from './clock.js';
 import { Contents } from './contents.js';
@@ -49,10 +49,16 @@ export function casesFor(model: Schema[number], schema: Schema): readonly Case[]
  * The same of several rulesets of a schema, one set each: what they have in common is worked out once.
  *
  * @param beside rows that are stored already where the cases go: none repeats them
+ * @param start whether the record that cases start from has its optional fields
  * @throws ProblemError `no_base` where no valid record was found to start from
  */
-export function caseSetsFor(asked: Schema, schema: Schema, beside: Beside = new Map()): readonly CaseSet[] {
-  const bases = new Bases(schema, beside);
+export function caseSetsFor(
+  asked: Schema,
+  schema: Schema,
+  beside: Beside = new Map(),
+  start: Start = 'optional absent',
+): readonly CaseSet[] {
+  const bases = new Bases(schema, beside, start);
   return asked.map((model) => caseSetFor(model, schema, bases));
 }
 

@@ -1,4 +1,4 @@
-export type { Beside } from './base.js';
+export type { Beside, Start } from './base.js';
 export { type CaseSet, caseSetFor, caseSetsFor, casesFor } from './case-set.js';
 export { caseClock } from './clock.js';
 export { criteria } from './criteria.js';

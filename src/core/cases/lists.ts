@@ -15,7 +15,7 @@ function casesOf(context: Context, field: KnownField): readonly Draft[] {
   const { context: inside, entries } = withMiddle(context, field, item);
   return [
     ...counts(context, field, item, entries.items),
-    ...repeats(context, field, entries.items),
+    ...repeats(context, inside, field, entries.items),
     ...entryCases(inside, entries),
     // A form may have a place for one entry only.
     ...(entries.items.length > 1
@@ -74,11 +74,19 @@ function withMiddle(context: Context, { path, facets }: KnownField, item: KnownF
   return { context: used === undefined ? context : { ...context, base: row, before: context.targets(row) }, entries };
 }
 
-function repeats(context: Context, field: KnownField, items: readonly Value[]): readonly Draft[] {
-  const [first] = items;
+/** An entry twice: alone, behind another, and with another between. */
+function repeats(context: Context, inside: Context, field: KnownField, items: readonly Value[]): readonly Draft[] {
+  const [first, second] = items;
+  const { path, facets } = field;
   if (!isDistinct(context, field) || first === undefined) return [];
-  const about = { constraint: facetOf(context, field.path, 'distinct'), reason: 'the same entry twice' };
-  return changed(context, { [field.path]: [first, first] }, about);
+  const about = (reason: string) => ({ constraint: facetOf(context, path, 'distinct'), reason });
+  const twice = changed(context, { [path]: [first, first] }, about('the same entry twice'));
+  if (second === undefined || Number(facets.maxItems ?? 3) < 3) return twice;
+  return [
+    ...twice,
+    ...changed(inside, { [path]: [first, second, second] }, about('the same entry twice, behind another')),
+    ...changed(inside, { [path]: [first, second, first] }, about('the same entry twice, with another between')),
+  ];
 }
 
 /** Two entries of a list that are there twice: two faults of one rule, each at a place of its own. */

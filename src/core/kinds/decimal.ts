@@ -181,15 +181,19 @@ export const decimal: Kind = {
     // Without a limit, numbers of a size that people are used to.
     const ordinary = least + inUnits('1000');
     const most = max !== undefined ? inUnits(max) : ordinary < beyond ? ordinary : beyond;
-    const usual = USUAL.filter((value) => {
+    const within = USUAL.filter((value) => {
       const exact = exactOf(value);
       return exact !== null && isMultiple(exact, unit) && inUnits(value) >= least && inUnits(value) <= most;
     }).map(inUnits);
+    // A value at a limit meets the mistakes that are about the limit: those within come first.
+    const isLimit = (count: bigint) =>
+      (min !== undefined && count === inUnits(min)) || (max !== undefined && count === inUnits(max));
+    const usual = [...within.filter((count) => !isLimit(count)), ...within.filter(isLimit)];
     const span = most - least + 1n > 0n ? most - least + 1n : 1n;
     const others = span - BigInt(usual.length);
     let count = usual[others > 0n ? seed : seed % usual.length];
     let left = others > 0n ? BigInt(seed - usual.length) % others : 0n;
-    for (let at = 0n; count === undefined; at += 1n) {
+    for (let at = span / 2n; count === undefined; at += 1n) {
       const value = least + (at % span);
       if (!usual.includes(value) && left-- === 0n) count = value;
     }

@@ -59,13 +59,17 @@ export const integer: Kind = {
     const unit = typeof step === 'number' ? step : 1;
     const least = typeof min === 'number' ? min : typeof max === 'number' && max < 0 ? max - 1000 : 0;
     const most = typeof max === 'number' ? max : Math.max(least, 0) + 1000;
-    const usual = USUAL.filter((value) => value >= least && value <= most && value % unit === 0);
+    const isLimit = (value: number) => value === min || value === max;
+    const within = USUAL.filter((value) => value >= least && value <= most && value % unit === 0);
+    // A value at a limit meets the mistakes that are about the limit: those within come first.
+    const usual = [...within.filter((value) => !isLimit(value)), ...within.filter(isLimit)];
     const first = Math.ceil(least / unit);
     const span = Math.max(Math.floor(most / unit) - first + 1, 1);
     const others = span - usual.length;
-    if (seed < usual.length || others <= 0) return usual[seed % usual.length] ?? first * unit;
-    let left = (seed - usual.length) % others;
-    for (let at = 0; ; at += 1) {
+    const middle = Math.floor(span / 2);
+    if (usual.length > 0 && (seed < usual.length || others <= 0)) return usual[seed % usual.length] ?? first * unit;
+    let left = (seed - usual.length) % Math.max(others, 1);
+    for (let at = middle; ; at += 1) {
       const value = (first + (at % span)) * unit;
       if (!usual.includes(value) && left-- === 0) return value;
     }

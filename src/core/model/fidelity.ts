@@ -11,6 +11,8 @@ export type Fidelity =
       readonly needs?: 'store';
       /** What would hold it was left out, as it would also refuse what is allowed. */
       readonly would?: 'stricter';
+      /** It is absent from what is compiled only: other code of the same target holds it. */
+      readonly elsewise?: true;
     };
 
 /** A line of the ledger: what a constraint became in one target (the very text), and how true that is. */

@@ -51,5 +51,6 @@ export {
 export { type Random, randomFrom, seedOf } from './random.js';
 export { spread } from './spread.js';
 export { fieldTerm, literalTerm, type PerTerm, perTerm, type Term, type TermName, type TermOf } from './term.js';
+export { type Tolerance, toleranceNames, tolerances } from './tolerance.js';
 export { type Clock, type Path, type Pattern, type Place, type Row, type Value, type Wire, wires } from './value.js';
 export type { Answer, Blame, Verdict, Violation } from './verdict.js';

@@ -3,12 +3,20 @@ import { resolve } from 'node:path';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import { type Answer, type Case, type Row, writes } from '../../core/model/index.js';
 import { madeOf, NoRows } from '../../server/rows.js';
-import { type Layer, modelOf, type OpenLayer, rowFor, type Surroundings } from '../layer.js';
+import {
+  type JudgedOptions,
+  judgedBy,
+  type Layer,
+  modelOf,
+  type OpenLayer,
+  rowFor,
+  type Surroundings,
+} from '../layer.js';
 import { documentOf, readAgain } from './document.js';
 import { isValid, type SchemaNode } from './evaluate.js';
 
 /** A collection of documents in this process, whose writes a JSON Schema guards. */
-export interface DocumentOptions {
+export interface DocumentOptions extends JudgedOptions {
   /** The schema of each ruleset's documents; the compiled ones unless told. */
   readonly schemas?: { readonly [ruleset: string]: string };
 }
@@ -17,9 +25,11 @@ export interface DocumentOptions {
  * A store without a schema of its own: every write is a document, and taken where its validator finds it right. It says no
  * more than that, and looks nothing up: what is unique, and what a reference leads to, is for the program that writes.
  */
-export function documentLayer({ schemas }: DocumentOptions = {}): Layer {
+export function documentLayer(options: DocumentOptions = {}): Layer {
+  const { schemas } = options;
   return {
     kind: 'documents',
+    ...judgedBy(options, schemas === undefined),
     target: 'json-schema',
     rulesets: schemas === undefined ? null : Object.keys(schemas),
     can: { store: false, allViolations: false, wires: ['row'], does: writes, on: ['server'], convertsFirst: false },

@@ -5,18 +5,19 @@ import { type Connection, connectionOf } from '../../server/connections/index.js
 import { blamesFrom, type Names, namesOf } from '../../server/database-errors/index.js';
 import { madeOf, NoRows } from '../../server/rows.js';
 import { byBefore } from '../by-before.js';
-import { type Layer, modelOf, type OpenLayer, rowFor, type Surroundings } from '../layer.js';
+import { judgedBy, type Layer, modelOf, type OpenLayer, rowFor, type Surroundings } from '../layer.js';
 import { lost } from '../lost.js';
 import { messageOf } from '../message-of.js';
 import { openedPostgresql } from '../postgresql.js';
 import { isOfStoredRow } from '../stored-already.js';
 import type { TableOptions } from '../tables.js';
-import { isLive, tablesSql } from '../tables-sql.js';
+import { isCompiled, isLive, tablesSql } from '../tables-sql.js';
 import { undone } from '../undone.js';
 import { documentOf, isPlain, readAgain } from './document.js';
 
 /** Where the documents are: without an address or a connection, in the compiled tables in an engine in this process. */
-export interface PostgresqlDocumentOptions extends Pick<TableOptions, 'sql' | 'url' | 'handle' | 'rulesets'> {
+export interface PostgresqlDocumentOptions
+  extends Pick<TableOptions, 'sql' | 'url' | 'handle' | 'rulesets' | 'compiled' | 'tolerates'> {
   /** The table of each ruleset's documents, and its column of JSON, where they are called otherwise. */
   readonly tables?: { readonly [ruleset: string]: { readonly table: string; readonly column?: string } };
 }
@@ -28,6 +29,7 @@ export interface PostgresqlDocumentOptions extends Pick<TableOptions, 'sql' | 'u
 export function postgresqlDocumentLayer(options: PostgresqlDocumentOptions = {}): Layer {
   return {
     kind: 'documents',
+    ...judgedBy(options, isCompiled(options)),
     target: 'postgresql-documents',
     rulesets: options.rulesets ?? null,
     holdsRows: isLive(options),

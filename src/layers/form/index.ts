@@ -15,12 +15,12 @@ import {
   pointerToKey,
 } from '../../core/model/index.js';
 import { type FieldNames, strangeFieldName, translations } from '../field-names.js';
-import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
+import { type JudgedOptions, judgedBy, type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { type Control, type Form, readForm } from './controls.js';
 import { fill } from './fill.js';
 import { suffersFrom } from './validity.js';
 
-export interface FormOptions {
+export interface FormOptions extends JudgedOptions {
   /** An HTML file for each ruleset; without it, the compiled forms are judged. */
   readonly files?: { readonly [ruleset: string]: string };
   /** What it calls controls otherwise than declared. */
@@ -34,6 +34,7 @@ export interface FormOptions {
 export function formLayer(options: FormOptions = {}): Layer {
   return {
     kind: 'form',
+    ...judgedBy(options, options.files === undefined),
     target: 'html',
     rulesets: options.files === undefined ? null : Object.keys(options.files),
     can: {

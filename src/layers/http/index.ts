@@ -4,7 +4,7 @@ import { ProblemError, problems } from '../../core/messages/index.js';
 import type { Answer, Case, Row } from '../../core/model/index.js';
 import { addressOf } from '../addresses.js';
 import { strangeFieldName, TAKEN_NAME, type Translation, translations } from '../field-names.js';
-import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
+import { judgedBy, type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { isOfStoredRow } from '../stored-already.js';
 import { recordIn, said } from './answers.js';
 import { inParallel } from './in-parallel.js';
@@ -22,6 +22,7 @@ export function httpLayer(options: HttpOptions): Layer {
   const store = options.cleanUp !== undefined || Object.values(options.records).some(({ record }) => record);
   return {
     kind: 'http',
+    ...judgedBy(options, false),
     target: 'javascript',
     rulesets: Object.keys(options.records),
     can: {

@@ -1,6 +1,7 @@
 import type { Case, WriteOperation } from '../../core/model/index.js';
 import type { FieldNames } from '../field-names.js';
 import type { FunctionAnswer } from '../function.js';
+import type { JudgedOptions } from '../layer.js';
 
 /**
  * Where the records of one ruleset are; a name in braces is a field of the record, as in RFC 6570, or a member of the answer
@@ -44,7 +45,7 @@ export interface FaultPointers {
 /** Sends one request of a set-up or a clean-up; only to an origin that the layer's own addresses have. */
 export type Send = (method: string, address: string, body?: unknown) => Promise<HttpAnswer>;
 
-export interface HttpOptions {
+export interface HttpOptions extends JudgedOptions {
   readonly records: { readonly [ruleset: string]: RecordAddresses };
   /** How records travel; JSON unless told. */
   readonly wires?: readonly ('json' | 'form')[];

@@ -9,7 +9,7 @@ import { type Answer, type Case, enforcers, pointerToKey, type Row } from '../..
 import { addressOf } from '../addresses.js';
 import { strangeFieldName, type Translation, translations } from '../field-names.js';
 import { recordIn } from '../http/answers.js';
-import { type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
+import { judgedBy, type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { firstLine, openBrowser } from './browser.js';
 import type { PageOptions } from './options.js';
 import { type Did, Tab } from './tab.js';
@@ -27,6 +27,7 @@ const TABS = 2;
 export function pageLayer(options: PageOptions): Layer {
   return {
     kind: 'page',
+    ...judgedBy(options, false),
     // Without script, its attributes are all that it has.
     target: options.script === false ? 'html' : 'javascript',
     rulesets: Object.keys(options.pages),

@@ -1,6 +1,7 @@
 import type { FieldNames } from '../field-names.js';
+import type { JudgedOptions } from '../layer.js';
 
-export interface PageOptions {
+export interface PageOptions extends JudgedOptions {
   /** Where the form of each ruleset is: an address, or an HTML file relative to the configuration. */
   readonly pages: { readonly [ruleset: string]: string };
   /** What it calls controls otherwise than declared. Where it sends JSON, the keys are called the same. */

@@ -178,7 +178,6 @@ describe('boundary cases', () => {
     for (const [of, path] of [
       ['firing', 'tag'],
       ['potter', 'handle'],
-      ['potter', 'email'],
     ] as const) {
       const accepted = casesFor(modelIn(studio, of), studio).filter(
         (one) =>

@@ -64,14 +64,14 @@ function saysOfInput(name: string, field: KnownField, drawn: Drawn): Fidelity {
     const changes = field.facets.collapse === true || field.facets.unicode != null;
     return without !== null && (isForm || (isLength && changes)) ? absent(`it has ${without}`) : exact;
   }
-  if (name === 'step') return absent('no attribute of a text control says it');
+  if (name === 'step') return { is: 'absent', why: 'no attribute of a text control says it', elsewise: true };
   if (secondsOf(field) === 'none') return exact;
   if (isMoment(valueDomain(field)) && (name === 'min' || name === 'max'))
-    return absent('no attribute of a text control says it');
+    return { is: 'absent', why: 'no attribute of a text control says it', elsewise: true };
   if (isMoment(valueDomain(field)) && name === 'type')
     return { is: 'looser', why: 'the pattern knows no real days and hours', ...shownHour(field) };
   if (field.facets.precision !== undefined && (name === 'min' || name === 'max'))
-    return absent('a pattern of digits is not compared');
+    return { is: 'absent', why: 'a pattern of digits is not compared', elsewise: true };
   return exact;
 }
 

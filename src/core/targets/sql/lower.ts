@@ -59,6 +59,11 @@ export function absent(why: string): Omit<Lowered, 'constraint'> {
   return { fidelity: { is: 'absent', why } };
 }
 
+/** Other code of a table can look into a column of JSON. */
+const checkedBefore: Omit<Lowered, 'constraint'> = {
+  fidelity: { is: 'absent', why: 'what is in a list that is kept as JSON is checked before', elsewise: true },
+};
+
 /** Why a table can't hold a constraint, whatever it says; null where it may. */
 function outOfReach({ predicate, blame, facet, owner, enforcedIn }: Constraint, model: Known): string | null {
   if (blame === '' && facet) return 'a table has its own columns and no others';
@@ -94,7 +99,7 @@ function lowerConstraint(
   const lost = paths.find((path) => !fieldAt(model, path).enforcedIn.includes('database'));
   if (lost !== undefined) return absent(`${lost} has no column`);
   const [home = ''] = homes;
-  if (home === null || homes.has(null)) return absent('what is in a list that is kept as JSON is checked before');
+  if (home === null || homes.has(null)) return checkedBefore;
   if (homes.size > 1) return absent('a CHECK sees one row of one table, and this is about several');
   const table = tables.get(home) ?? tableAt(model, home);
   const context: Context = { model, schema, dialect, table };

@@ -53,7 +53,8 @@ export function listFrom(text: unknown): Value {
 
 type Read = (field: KnownField, text: string) => Value;
 const sameText: Read = (_field, text) => text;
-const whole: Read = (_field, text) => (/^-?[0-9]+$/.test(text) ? Number(text) : text);
+/** A whole number, which a column of fractions writes with zeros behind the point. */
+const whole: Read = (_field, text) => (/^-?[0-9]+(?:\.0+)?$/.test(text) ? Number(text) : text);
 const spaced = (text: string) => text.replace(' ', 'T');
 
 const numberOf: Read = (field, text) => {
