@@ -1,3 +1,4 @@
+export type { Tolerance } from '../core/model/index.js';
 export { type DocumentOptions, documentLayer } from './documents/index.js';
 export { type PostgresqlDocumentOptions, postgresqlDocumentLayer } from './documents/postgresql.js';
 export type { FieldNames } from './field-names.js';
@@ -11,7 +12,7 @@ export {
   type RecordAddresses,
   type Send,
 } from './http/index.js';
-export type { Layer, OpenLayer, Surroundings } from './layer.js';
+export type { JudgedOptions, Layer, OpenLayer, Surroundings } from './layer.js';
 export { mariadbLayer } from './mariadb.js';
 export type { OtherNames, TableNames } from './other-names.js';
 export { type PageOptions, pageLayer } from './page/index.js';
