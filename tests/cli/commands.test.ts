@@ -104,6 +104,8 @@ describe('a project on the command line', () => {
       'coverage',
       'mismatches',
       'known',
+      'tolerated',
+      'suggested',
       'byRule',
       'untested',
     ]);

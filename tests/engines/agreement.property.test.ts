@@ -150,8 +150,8 @@ for (const [profile, together] of Object.entries(profiles)) {
       // What has no columns is the same in both profiles.
       layers = {
         ...(profile === 'natural' ? embedded : { sqlite: sqliteLayer() }),
-        postgresql: postgresqlLayer({ url: postgresql.url }),
-        mariadb: mariadbLayer({ url: mariadb.url }),
+        postgresql: postgresqlLayer({ url: postgresql.url, compiled: true }),
+        mariadb: mariadbLayer({ url: mariadb.url, compiled: true }),
       };
       const answered = await askAll([...boundary, ...random], layers, surroundings);
       result = summarise(answered, layers, together, ledger);

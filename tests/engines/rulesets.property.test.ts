@@ -80,7 +80,7 @@ describe(`${RULESETS} random rulesets in every engine, ${ROWS} random rows each`
         assert.deepEqual(target.problems(schema), [], sourceText(source));
         const [made = '', dropped = ''] = target.emit(schema).map(({ text }) => text);
         await connection.run(made).catch((error) => assert.fail(`${error.message} of ${sourceText(source)}`));
-        const layers = { [name]: layerOf[connection.engine]({ handle }) };
+        const layers = { [name]: layerOf[connection.engine]({ handle, compiled: true }) };
         const cases = schema.filter(({ ruleset: of }) => of === 'random').flatMap((model) => rowsOf(model, random));
         const answered = await askAll(cases, layers, { schema, folder: '.', output: '.' });
         const { mismatches, known } = summarise(answered, layers, schema, ledgerOf(schema));

@@ -198,7 +198,7 @@ async function inEvery(
 }
 
 function layerFor({ connection, handle }: Engine): Layer {
-  return layerOf[connection.engine]({ handle });
+  return layerOf[connection.engine]({ handle, compiled: true });
 }
 
 /** Makes the tables of a schema, and drops them after. */

@@ -107,7 +107,7 @@ describe('MariaDB tables that a rollback would not undo', () => {
       `CREATE TABLE {other}.log (what text) ENGINE=MyISAM; CREATE TABLE log (what text);
        ${trigger('boat', "INSERT INTO log VALUES (concat(NEW.name, ' to the log')) -- log")}`,
       async (engine) => {
-        const layers = { table: mariadbLayer({ handle: engine.handle }) };
+        const layers = { table: mariadbLayer({ handle: engine.handle, compiled: true }) };
         const answered = await askAll(cases, layers, { schema, folder: '.', output: '.' });
         assert.deepEqual(summarise(answered, layers, schema, ledgerOf(schema)).mismatches, []);
         assert.deepEqual(await engine.connection.rows('SELECT * FROM log'), []);

@@ -31,7 +31,7 @@ describe('sessions that do not outlast a run', () => {
 
   test('a database whose statements end soon is probed with time enough', async () => {
     await engine.connection.run(`ALTER DATABASE ${database()} SET statement_timeout = 1`);
-    const layers = { table: postgresqlLayer({ url: url() }) };
+    const layers = { table: postgresqlLayer({ url: url(), compiled: true }) };
     const answered = await askAll(cases, layers, surroundings);
     await engine.connection.run(`ALTER DATABASE ${database()} RESET statement_timeout`);
     assert.deepEqual(summarise(answered, layers, schema, ledgerOf(schema)).mismatches, []);

@@ -35,7 +35,7 @@ describe('live tables', () => {
 
       test('probing agrees, and leaves every table as it was', async () => {
         const { handle, connection } = engine;
-        const layers = { table: layerOf[connection.engine]({ handle }) };
+        const layers = { table: layerOf[connection.engine]({ handle, compiled: true }) };
         const cases = studio.flatMap((model) => casesFor(model, studio));
         const { mismatches } = summarise(await askAll(cases, layers, surroundings), layers, studio, ledgerOf(studio));
         assert.deepEqual(mismatches, []);
@@ -50,7 +50,7 @@ describe('live tables', () => {
         const filled = fillSchema(studio, { count: 20, seed: 3, words: englishWords() });
         const statements = await recordStatements(filled, connection.engine, studio);
         for (const statement of statements) await connection.run(statement);
-        const layers = { table: layerOf[connection.engine]({ handle }) };
+        const layers = { table: layerOf[connection.engine]({ handle, compiled: true }) };
         const beside = await rowsBeside(layers, surroundings);
         assert.equal(beside.get('firing')?.length, 20);
         const cases = caseSetsFor(studio, studio, beside).flatMap((one) => one.cases);
@@ -66,11 +66,11 @@ describe('live tables', () => {
       test('a table or a column that is not there is told, with the ruleset that it is for', async () => {
         const { handle, connection } = engine;
         await connection.run('ALTER TABLE firings_helpers RENAME TO elsewhere');
-        const gone = await problemOf(layerOf[connection.engine]({ handle }));
+        const gone = await problemOf(layerOf[connection.engine]({ handle, compiled: true }));
         await connection.run('ALTER TABLE elsewhere RENAME TO firings_helpers');
         assert.match(gone?.message ?? '', /there is no table "firings_helpers" for firing\.helpers/);
         await connection.run('ALTER TABLE kilns RENAME COLUMN hottest TO heat');
-        const renamed = await problemOf(layerOf[connection.engine]({ handle }));
+        const renamed = await problemOf(layerOf[connection.engine]({ handle, compiled: true }));
         await connection.run('ALTER TABLE kilns RENAME COLUMN heat TO hottest');
         assert.match(renamed?.message ?? '', /the table "kilns" has no column "hottest" for kiln\.hottest/);
       });
@@ -82,7 +82,7 @@ test('a connection to SQLite is taken as it is: what foreign keys hold is refuse
   for (const isOn of [true, false]) {
     const engine = await engineWith('sqlite in WASM', studio);
     await engine.connection.run(`PRAGMA foreign_keys = ${isOn ? 'ON' : 'OFF'}`);
-    const layers = { table: sqliteLayer({ handle: engine.handle }) };
+    const layers = { table: sqliteLayer({ handle: engine.handle, compiled: true }) };
     const cases = casesFor(modelIn(studio, 'firing'), studio);
     const { mismatches } = summarise(await askAll(cases, layers, surroundings), layers, studio, ledgerOf(studio));
     const rules = [...new Set(mismatches.map(({ rule }) => rule))].sort();
@@ -117,7 +117,7 @@ describe('addresses', () => {
     const file = join(folder, 'studio.db');
     writeFileSync(file, database.export());
     const before = readFileSync(file);
-    const layers = { file: sqliteLayer({ url: 'file:studio.db' }) };
+    const layers = { file: sqliteLayer({ url: 'file:studio.db', compiled: true }) };
     const cases = casesFor(modelIn(studio, 'kiln'), studio);
     const answered = await askAll(cases, layers, { schema: studio, folder, output: folder });
     assert.deepEqual(summarise(answered, layers, studio, ledgerOf(studio)).mismatches, []);

@@ -31,7 +31,7 @@ describe('constraints under other names are put down to the rules that they hold
     test(name, async () => {
       const engine = await engineWith(name, schema, renamed);
       try {
-        const layers = { table: layerOf[engine.connection.engine]({ handle: engine.handle }) };
+        const layers = { table: layerOf[engine.connection.engine]({ handle: engine.handle, compiled: true }) };
         const answered = await askAll(cases, layers, { schema, folder: '.', output: '.' });
         const { mismatches } = summarise(answered, layers, schema, ledgerOf(schema));
         assert.deepEqual(mismatches, []);

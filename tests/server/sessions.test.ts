@@ -81,7 +81,7 @@ for (const [name, all] of Object.entries(settings)) {
         assert.deepEqual((await referenceOptions(handle, guest, rulesets)).tour, [[row.on, row.words]]);
         await connection.run('DELETE FROM tour');
         const before = await connection.rows(settingsQuery[connection.engine]);
-        const layers = { table: layerOf[connection.engine]({ handle }) };
+        const layers = { table: layerOf[connection.engine]({ handle, compiled: true }) };
         const cases = schema.flatMap((model) => casesFor(model, schema));
         const answered = await askAll(cases, layers, { schema, folder: '.', output: '.' });
         const { mismatches, answers } = summarise(answered, layers, schema, ledgerOf(schema));

@@ -20,12 +20,14 @@ import type { Sent } from './partial.js';
 export interface Broken {
   readonly constraint: Constraint;
   readonly pointer: string;
+  /** It is behind another fault of its field: right reported or not. */
+  readonly behind?: true;
 }
 
 /** Broken constraints, in the order in which they are told. */
 export interface Checked {
   readonly certain: readonly Broken[];
-  /** Look-ups that are broken behind another fault of their fields. */
+  /** Look-ups that are broken behind another fault of their fields, and patterns of texts that are too long. */
   readonly possible: readonly Broken[];
 }
 
@@ -47,10 +49,13 @@ export function check(judged: Judged, by: JudgedBy, sent: Sent | null, memory: M
   if (decoding.refused.has('')) return { certain: [{ constraint: by.type, pointer: '' }], possible: [] };
   if (decoding.over.has('')) return { certain: [{ constraint: by.limits, pointer: '' }], possible: [] };
   const checking = new Checking(judged, by, sent, memory);
-  const told = checking.all();
+  const all = checking.all();
+  const [told, behind] = [all.filter((one) => one.behind !== true), all.filter((one) => one.behind === true)];
   // Without the stored rows every look-up is unknown, which is not broken.
   const lookups = store === null ? [] : checking.lookups();
-  return lookups.length === 0 ? { certain: told, possible: [] } : withLookups(judged, by, told, lookups);
+  if (lookups.length === 0) return { certain: told, possible: behind };
+  const { certain, possible } = withLookups(judged, by, told, lookups);
+  return { certain, possible: [...behind, ...possible] };
 }
 
 /** A look-up over what has another fault may be broken, or not: another value is looked up once that is mended. */
@@ -142,9 +147,14 @@ class Checking {
     const constraints = this.#by.facets.get(owner);
     if (constraints === undefined) return;
     const judging = this.#judgingAt(indices);
+    let isTooLong = false;
     for (const constraint of constraints) {
       if (!isAsked(this.#judged, this.#by, constraint, indices, this.#sent)) continue;
-      if (judge(constraint.predicate, judging) === false) this.#found.push(brokenAt({ constraint, indices }));
+      if (judge(constraint.predicate, judging) !== false) continue;
+      const broken = brokenAt({ constraint, indices });
+      // A layer need not read more of a text than it may have.
+      this.#found.push(isTooLong && constraint.id.endsWith('.pattern') ? { ...broken, behind: true } : broken);
+      isTooLong ||= constraint.id.endsWith('.maxLength');
     }
   }
 

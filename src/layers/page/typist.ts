@@ -35,7 +35,9 @@ export function controlsOf(page: Page, selector = 'form'): Promise<readonly Seen
           return `[${known.indexOf(index)}]`;
         });
         const isBox = control.type === 'checkbox';
-        const value = isBox ? String((control as HTMLInputElement).checked) : control.value;
+        // A day that is typed in part has no value, and is not empty either.
+        const text = control.validity.badInput ? '\ufffd' : control.value;
+        const value = isBox ? String((control as HTMLInputElement).checked) : text;
         const options = control instanceof HTMLSelectElement ? [...control.options].map((one) => one.value) : [];
         return [
           {

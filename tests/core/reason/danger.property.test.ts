@@ -2,6 +2,8 @@ import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import fc from 'fast-check';
 import { compile } from '../../../src/compile.js';
+import { schemaOf } from '../../../src/core/declare/index.js';
+import { decide } from '../../../src/core/meaning/index.js';
 import {
   accepts,
   automatonOfPattern,
@@ -161,6 +163,27 @@ describe('patterns that take too long', () => {
     );
     const stored = ruleset('x', { fields: { a: text({ pattern: huge, enforcedIn: ['database'] }), b: text() } });
     assert.equal(compile([stored], ['javascript']).files.length, 2);
+  });
+
+  test('a pattern with many steps a character needs a maximum length, which is checked before it', async () => {
+    const pattern = /([^\s].+[^\s]){1,255}/u;
+    const of = (maxLength?: number) => [
+      ruleset('x', { fields: { a: text(maxLength === undefined ? { pattern } : { pattern, maxLength }) } }),
+    ];
+    for (const maxLength of [undefined, 200])
+      assert.throws(() => compile(of(maxLength), ['javascript']), /steps for each character.*\[pattern_too_slow\]/s);
+    const [file] = compile(of(100), ['javascript']).files.filter(({ path }) => path.endsWith('.js'));
+    const module = await import(`data:text/javascript,${encodeURIComponent(file?.text ?? '')}`);
+    const rulesOf = (value: string) =>
+      (module.check({ a: value }, { wire: 'json' }).violations ?? []).map(({ rule }: { rule: string }) => rule);
+    assert.deepEqual(rulesOf('b'.repeat(100)), []);
+    assert.deepEqual(rulesOf('b b\nb'), ['x.a.lines', 'x.a.pattern']);
+    assert.deepEqual(rulesOf('\u0001'.repeat(300_000)), ['x.a.maxLength'], 'nothing of the text is held against it');
+    const [model] = schemaOf(of(100));
+    const verdict = model === undefined ? null : decide(model, { a: `b\n${'b'.repeat(200)}` }, 'json');
+    assert.deepEqual(verdict !== null && 'refused' in verdict ? verdict.possibly.map(({ rule }) => rule) : [], [
+      'x.a.pattern',
+    ]);
   });
 
   test('patterns as people write them are left as they are', () => {

@@ -170,4 +170,8 @@ export const ofDeclarations = {
     `The pattern of ${id} can't be matched in a time that grows no faster than the text: ${why}.`,
     'Bring its repeats down, or say the length with maxLength instead.',
   ]),
+  patternTooSlow: entry('pattern_too_slow', (id, steps, longest, most) => [
+    `The pattern of ${id} takes up to ${steps} steps for each character of a text, which is too many for ${longest} characters.`,
+    `Declare a maxLength of ${most} or less, or write the pattern with fewer repeats.`,
+  ]),
 } as const satisfies { readonly [name: string]: Make };

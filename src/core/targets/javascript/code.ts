@@ -3,7 +3,7 @@ import { type Constraint, type Enforcer, isSent } from '../../model/index.js';
 import { isLookup } from '../../operators/index.js';
 import { predicateJs } from './predicates.js';
 import type { Making, Scope } from './scope.js';
-import { call, type Js, literal, member, name, type Statement } from './tree.js';
+import { all, call, type Js, literal, member, name, type Statement } from './tree.js';
 
 /** A field as code. */
 export interface FieldCode {
@@ -75,8 +75,17 @@ export function facetStatements(own: readonly Constraint[], scope: Scope, pointe
     if (constraint.predicate.op === 'given') return [];
     const truths = predicateJs(constraint.predicate, scope);
     if (truths === null) return [];
-    return guarded(constraint.enforcedIn, [{ when: truths.isFalse, does: [failure(constraint, pointer)] }]);
+    const isBroken = all(...boundsOf(constraint, own, scope), truths.isFalse);
+    return guarded(constraint.enforcedIn, [{ when: isBroken, does: [failure(constraint, pointer)] }]);
   });
+}
+
+/** What is asked before the pattern of a field: that its text is no longer than it may be. */
+function boundsOf({ id }: Constraint, own: readonly Constraint[], scope: Scope): readonly Js[] {
+  if (!id.endsWith('.pattern')) return [];
+  return own
+    .filter(({ id }) => id.endsWith('.maxLength'))
+    .flatMap((longest) => predicateJs(longest.predicate, scope)?.isTrue ?? []);
 }
 
 /** Statements with what they set declared: in place where it is set once and for all, ahead of them where it is not. */

@@ -15,16 +15,40 @@ export function matcherJs(pattern: Pattern): Js {
   return { regex: { source: `^(?:${pattern.source})$`, flags: pattern.flags } };
 }
 
+/** The steps that following a pattern's positions may take for one text: about a twentieth of a second. */
+const MOST_STEPS = 200_000;
+/** A text without a maximum length is taken to be so long. */
+const LONG_TEXT = 50_000;
+
+/** A pattern takes too many steps for the longest text that is held against it. */
+function tooManySteps({ follow }: Positions, constraint: Constraint, longest: number): readonly Problem[] {
+  const steps = follow.reduce((sum, ways) => sum + ways.size, 0);
+  if (steps * longest <= MOST_STEPS) return [];
+  const { id, place } = constraint;
+  return [problems.patternTooSlow(place, id, String(steps), String(longest), String(Math.floor(MOST_STEPS / steps)))];
+}
+
+/** The maximum length of the text that a facet's pattern is held against. */
+function longestFor({ id, facet, owner }: Constraint, constraints: readonly Constraint[]): number {
+  const longest = constraints.find((one) => facet && one.owner === owner && one.id.endsWith('.maxLength'));
+  const { predicate } = longest ?? {};
+  if (!id.endsWith('.pattern') || predicate?.op !== 'compare' || predicate.right.term !== 'literal') return LONG_TEXT;
+  return Math.min(LONG_TEXT, Number(predicate.right.value));
+}
+
 /**
  * Patterns that there is no matcher for whose time is proportional to the text. What no automaton can hold at all, such as
  * a backreference, is left to the RegExp as it is.
  */
 export function unsafePatterns(schema: Schema): readonly Problem[] {
   return schema.flatMap(({ constraints }) =>
-    constraints.filter(isMatchedHere).flatMap(({ id, place, predicate }) =>
-      patternsIn(predicate).flatMap((pattern) => {
+    constraints.filter(isMatchedHere).flatMap((constraint) =>
+      patternsIn(constraint.predicate).flatMap((pattern) => {
+        const { id, place } = constraint;
         const safe = safeFormOf(pattern);
-        return safe.form === 'none' && safe.isRegular ? [problems.patternTooLarge(place, id, safe.why)] : [];
+        if (safe.form === 'none' && safe.isRegular) return [problems.patternTooLarge(place, id, safe.why)];
+        if (safe.form !== 'positions') return [];
+        return tooManySteps(safe.positions, constraint, longestFor(constraint, constraints));
       }),
     ),
   );

@@ -83,9 +83,13 @@ const choice: Typed = (field, table) => {
   return { type: textType(most, field, table), isText: true, check: null, fidelity: exact };
 };
 
-/** Months and days of zero are dates to the engine, unless a mode of the session says otherwise. */
+/** Months and days of zero are dates to the engine, and in some sessions 30 February is. */
 function realDay(of: Sql): readonly Sql[] {
-  return [binary(call('month', of), '>', { number: 0 }), binary(call('dayofmonth', of), '>', { number: 0 })];
+  const last = call('dayofmonth', call('last_day', of));
+  return [
+    binary(call('month', of), '>', { number: 0 }),
+    { between: call('dayofmonth', of), low: { number: 1 }, high: last },
+  ];
 }
 
 function moment(type: string, ends: readonly [low: string, high: string], hasDay: boolean): Typed {
