@@ -1,5 +1,5 @@
 -- Made by echo-rule from rules/kiln.rules.ts, rules/potter.rules.ts, rules/firing.rules.ts. Change the rules, not this file: it is made again.
--- Digest: sha256-32bfd99e8a1f82e70682f1504c237ebd06b6d069cd8799befb914b0577c5a5b0
+-- Digest: sha256-b9d591b040f858ffa7ac3285af573e6ddc4a1ab6a4b4efe3655926290dd5366b
 
 -- Literals here read a backslash as an escape.
 SET @sql_mode_before = @@sql_mode, SESSION sql_mode = replace(@@sql_mode, 'NO_BACKSLASH_ESCAPES', '');
@@ -9,8 +9,8 @@ SET @differences = (
   WITH
   declared_table AS (
     SELECT 'kilns' AS table_name, 'echo-rule b4896ca8046a4075' AS mark
-    UNION ALL SELECT 'potters', 'echo-rule 181cee8bedc2559a'
-    UNION ALL SELECT 'firings', 'echo-rule b964f51bf260a498'
+    UNION ALL SELECT 'potters', 'echo-rule cb6a43e081b72803'
+    UNION ALL SELECT 'firings', 'echo-rule 912b4e67213d1c0d'
     UNION ALL SELECT 'firings_helpers', 'echo-rule bd0f2fe75fd6f5c7'),
   declared_column AS (
     SELECT 'kilns' AS table_name, 'code' AS column_name, 'varchar(4)' AS type, 'NOT NULL' AS required
@@ -106,12 +106,12 @@ CREATE TABLE IF NOT EXISTS `potters` (
   CONSTRAINT `potter_email_lines` CHECK (`email` REGEXP '(?-i)^(?:[^\\x{a}\\x{d}]*)\\z'),
   CONSTRAINT `potter_email_format` CHECK (`email` REGEXP '(?-i)^(?:[\\x{21}\\x{23}-\\x{27}\\x{2a}-\\x{2b}\\x{2d}-9\\x{3d}\\x{3f}A-Z\\x{5e}-\\x{7e}]{1,64}\\x{40}[0-9A-Za-z](?:[\\x{2d}0-9A-Za-z]{0,61}[0-9A-Za-z])?(?:\\x{2e}[0-9A-Za-z](?:[\\x{2d}0-9A-Za-z]{0,61}[0-9A-Za-z])?)*)\\z'),
   CONSTRAINT `potter_email_max_length` CHECK (char_length(`email`) <= 254),
-  CONSTRAINT `potter_member_since_type` CHECK (`member_since` BETWEEN '0001-01-01' AND '9999-12-31' AND month(`member_since`) > 0 AND dayofmonth(`member_since`) > 0),
+  CONSTRAINT `potter_member_since_type` CHECK (`member_since` BETWEEN '0001-01-01' AND '9999-12-31' AND month(`member_since`) > 0 AND dayofmonth(`member_since`) BETWEEN 1 AND dayofmonth(last_day(`member_since`))),
   CONSTRAINT `potter_member_since_min` CHECK (`member_since` >= '2015-01-01'),
   CONSTRAINT `potter_inducted_type` CHECK (`inducted` IN (0, 1)),
   CONSTRAINT `potter_phone_taken_once` UNIQUE (`phone`),
   CONSTRAINT `potter_email_taken_once` UNIQUE (`email`)
-) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Potter (echo-rule 181cee8bedc2559a)';
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Potter (echo-rule cb6a43e081b72803)';
 
 CREATE TABLE IF NOT EXISTS `firings` (
   `tag` varchar(8) CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin NOT NULL COMMENT 'Firing tag',
@@ -157,8 +157,8 @@ CREATE TABLE IF NOT EXISTS `firings` (
   CONSTRAINT `firing_fee_scale` CHECK ((abs(`fee`) % 0.01) = 0),
   CONSTRAINT `firing_fee_min` CHECK (`fee` >= 0),
   CONSTRAINT `firing_fee_max` CHECK (`fee` <= 500),
-  CONSTRAINT `firing_load_on_type` CHECK (`load_on` BETWEEN '0001-01-01' AND '9999-12-31' AND month(`load_on`) > 0 AND dayofmonth(`load_on`) > 0),
-  CONSTRAINT `firing_collect_on_type` CHECK (`collect_on` BETWEEN '0001-01-01' AND '9999-12-31' AND month(`collect_on`) > 0 AND dayofmonth(`collect_on`) > 0),
+  CONSTRAINT `firing_load_on_type` CHECK (`load_on` BETWEEN '0001-01-01' AND '9999-12-31' AND month(`load_on`) > 0 AND dayofmonth(`load_on`) BETWEEN 1 AND dayofmonth(last_day(`load_on`))),
+  CONSTRAINT `firing_collect_on_type` CHECK (`collect_on` BETWEEN '0001-01-01' AND '9999-12-31' AND month(`collect_on`) > 0 AND dayofmonth(`collect_on`) BETWEEN 1 AND dayofmonth(last_day(`collect_on`))),
   CONSTRAINT `firing_shelf_bay_required` CHECK (`shelf_bay` IS NOT NULL OR (`shelf_bay` IS NULL AND `shelf_level` IS NULL)),
   CONSTRAINT `firing_shelf_bay_type` CHECK (`shelf_bay` NOT REGEXP '[\\x{0}\\x{fffd}]'),
   CONSTRAINT `firing_shelf_bay_canonical` CHECK (`shelf_bay` NOT REGEXP '^[\\x{9}\\x{a}\\x{b}\\x{c}\\x{d}\\x{20}\\x{a0}\\x{1680}\\x{2000}\\x{2001}\\x{2002}\\x{2003}\\x{2004}\\x{2005}\\x{2006}\\x{2007}\\x{2008}\\x{2009}\\x{200a}\\x{2028}\\x{2029}\\x{202f}\\x{205f}\\x{3000}\\x{feff}]|[\\x{9}\\x{a}\\x{b}\\x{c}\\x{d}\\x{20}\\x{a0}\\x{1680}\\x{2000}\\x{2001}\\x{2002}\\x{2003}\\x{2004}\\x{2005}\\x{2006}\\x{2007}\\x{2008}\\x{2009}\\x{200a}\\x{2028}\\x{2029}\\x{202f}\\x{205f}\\x{3000}\\x{feff}]\\z' AND `shelf_bay` <> ''),
@@ -176,7 +176,7 @@ CREATE TABLE IF NOT EXISTS `firings` (
   CONSTRAINT `firing_kiln_reference` FOREIGN KEY (`kiln`) REFERENCES `kilns` (`code`) ON DELETE NO ACTION,
   CONSTRAINT `firing_potter_reference` FOREIGN KEY (`potter`) REFERENCES `potters` (`handle`) ON DELETE NO ACTION,
   CONSTRAINT `firing_one_firing_per_day` UNIQUE (`kiln`, `load_on`)
-) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Firing (echo-rule b964f51bf260a498)';
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_nopad_bin COMMENT='Firing (echo-rule 912b4e67213d1c0d)';
 
 CREATE INDEX IF NOT EXISTS `firing_by_potter` ON `firings` (`potter`, `load_on`);
 
