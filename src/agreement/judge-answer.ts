@@ -5,8 +5,6 @@ import { type Fidelities, type Judgement, judgeBy } from './judge.js';
 import type { Answered } from './run.js';
 import { asRead, withStandIn } from './tolerances/readings.js';
 
-const none: ReadonlySet<Tolerance> = new Set();
-
 /** Holds one answer against the expected verdict; what differs, and what the layer's tolerances allow of that. */
 export function judgeAnswer(
   answered: Answered,
@@ -14,7 +12,7 @@ export function judgeAnswer(
   fidelities: Fidelities,
   model: Schema[number],
 ): Judgement {
-  const plain = judgeBy(answered, layer, fidelities, model, none);
+  const plain = judgeBy(answered, layer, fidelities, model, new Set());
   if (typeof plain === 'string' || plain.known) return plain;
   const tolerated = allowedBy(layer.tolerates ?? [], answered, layer, fidelities, model);
   return tolerated === null ? plain : { tolerated, difference: plain };

@@ -52,7 +52,7 @@ const jsonReadings: readonly (readonly [Tolerance, Reads])[] = [
   ['numbersAsText', numberIn],
   [
     'booleansAsText',
-    (field, value) => (valueField(field).kind === 'boolean' && isBoolean(value) ? value === 'true' : value),
+    (field, value) => (valueDomain(field) === 'boolean' && isBoolean(value) ? value === 'true' : value),
   ],
 ];
 

@@ -128,7 +128,7 @@ export function facetsOf(name: string, definition: AnyDefinition, found: Problem
     }
   }
   if ('to' in known) facets.key = String(options.key);
-  if (definition.definition === 'time') found.push(...timesWritten(name, facets, place));
+  if ('seconds' in known) found.push(...timesWritten(name, facets, place));
   found.push(...conflicts(name, facets, definition));
   return facets;
 }

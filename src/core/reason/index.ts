@@ -50,6 +50,7 @@ export {
   mostStates,
   NotRegular,
   normalise,
+  orConstruct,
   type PatternFacts,
   type PatternPart,
   type PatternTree,

@@ -1,6 +1,7 @@
 import type { Pattern } from '../model/index.js';
 import { type Automaton, automatonOf, complementOf, intersection, Routes } from './automaton/index.js';
 import { NotRegular, type PatternPart, readParts } from './pattern/index.js';
+import { rememberedOf } from './remembered.js';
 
 /**
  * The automaton of a pattern, look-aheads at its beginning and all.
@@ -23,7 +24,7 @@ export function routesThrough(pattern: Pattern): Routes | null {
 
 /** The automaton of the texts that fit all parts of a pattern. */
 export function automatonOfParts(parts: readonly PatternPart[]): Automaton {
-  return parts
-    .map(({ tree, fits }) => (fits ? automatonOf(tree) : complementOf(automatonOf(tree))))
-    .reduce(intersection);
+  return rememberedOf(parts, 'automaton', () =>
+    parts.map(({ tree, fits }) => (fits ? automatonOf(tree) : complementOf(automatonOf(tree)))).reduce(intersection),
+  );
 }

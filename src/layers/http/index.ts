@@ -1,5 +1,5 @@
 import type { Schema } from '../../core/declare/index.js';
-import { encode, read, uniqueKeysOf } from '../../core/meaning/index.js';
+import { encode, read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import type { Answer, Case, Row } from '../../core/model/index.js';
 import { addressOf } from '../addresses.js';
@@ -7,6 +7,7 @@ import { strangeFieldName, TAKEN_NAME, type Translation, translations } from '..
 import { judgedBy, type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { isOfStoredRow } from '../stored-already.js';
 import { recordIn, said } from './answers.js';
+import { claimsOf, missesTarget } from './claims.js';
 import { inParallel } from './in-parallel.js';
 import { type HttpOptions, type Send, usual } from './options.js';
 import { Sender, type Sent } from './sender.js';
@@ -58,22 +59,6 @@ async function open(options: HttpOptions, { schema }: Surroundings): Promise<Ope
 
 function urlOf(address: string): URL | null {
   return URL.canParse(address) ? new URL(address) : null;
-}
-
-/** The values of a case that no two stored records may have: such cases are not asked at the same time. */
-function claimsOf({ input, wire }: Case, model: Schema[number]): readonly string[] {
-  if (typeof input !== 'object' || input === null || Array.isArray(input)) return [];
-  const row = read(model, input as Row, wire);
-  return model.constraints.flatMap(({ id, predicate }) => {
-    if (predicate.op !== 'unique') return [];
-    return uniqueKeysOf(model, row, predicate).map((key) => `${id} ${key}`);
-  });
-}
-
-/** True for a case that names a record which is not stored. */
-function missesTarget({ expected }: Case, { constraints }: Schema[number]): boolean {
-  const blamed = 'refused' in expected ? [...expected.refused, ...expected.possibly] : [];
-  return constraints.some(({ id, predicate }) => predicate.op === 'refersTo' && blamed.some(({ rule }) => rule === id));
 }
 
 const RESIDUE = 'refuses it, and stores a record all the same';

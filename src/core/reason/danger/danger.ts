@@ -1,6 +1,7 @@
 import type { Pattern } from '../../model/index.js';
 import type { Automaton } from '../automaton/index.js';
 import { orConstruct, type PatternPart, readParts } from '../pattern/index.js';
+import { rememberedOf } from '../remembered.js';
 import { automatonOfParts } from '../whole.js';
 import { follows } from './follow.js';
 import { type Pump, pumpOf } from './growth.js';
@@ -98,6 +99,10 @@ const MOST_ENTRIES = 20_000;
 
 /** How a pattern is matched in linear time: as it is where that is proved, otherwise by a table, or by its positions. */
 export function safeFormOf(pattern: Pattern): SafeForm {
+  return rememberedOf(pattern, 'safe form', () => safeFormIn(pattern));
+}
+
+function safeFormIn(pattern: Pattern): SafeForm {
   const parts = orConstruct(() => readParts(pattern));
   if (typeof parts === 'string') return { form: 'none', why: `it uses ${parts}`, isRegular: false };
   if (parts.every(isPartLinear)) return { form: 'pattern' };

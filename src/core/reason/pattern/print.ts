@@ -1,3 +1,4 @@
+import { recalled, rememberedOf } from '../remembered.js';
 import type { Ranges } from './ranges.js';
 import type { PatternTree } from './tree.js';
 
@@ -24,7 +25,19 @@ function quantifier(from: number, to: number): string {
   return from === to ? `{${from}}` : `{${from},${to}}`;
 }
 
+/** How a set with properties of Unicode is written: its ranges are many. */
+const WRITTEN = 'written';
+
+/** Notes that a set is made of properties and other characters, so that it is printed by their names. */
+export function noteProperties(set: Ranges, properties: readonly string[], others: Ranges): void {
+  const [only, ...more] = properties;
+  const isOne = only !== undefined && more.length === 0 && others.length === 0;
+  rememberedOf(set, WRITTEN, () => (isOne ? only : `[${properties.join('')}${others.map(range).join('')}]`));
+}
+
 function printClass(ranges: Ranges): string {
+  const known = recalled<string>(ranges, WRITTEN);
+  if (known !== undefined) return known;
   const [only] = ranges;
   if (ranges.length === 1 && only !== undefined && only[0] === only[1]) return escaped(only[0]);
   return `[${ranges.map(range).join('')}]`;

@@ -23,12 +23,15 @@ export function normalise(ranges: Ranges): Ranges {
 /** The code points in both. */
 export function intersect(a: Ranges, b: Ranges): Ranges {
   const common: [number, number][] = [];
-  for (const [from, to] of a) {
-    for (const [low, high] of b) {
-      if (low <= to && high >= from) common.push([Math.max(from, low), Math.min(to, high)]);
-    }
+  let [left, right] = [0, 0];
+  for (;;) {
+    const [one, other] = [a[left], b[right]];
+    if (one === undefined || other === undefined) return common;
+    const [from, to] = [Math.max(one[0], other[0]), Math.min(one[1], other[1])];
+    if (from <= to) common.push([from, to]);
+    if (one[1] < other[1]) left += 1;
+    else right += 1;
   }
-  return common;
 }
 
 /** The characters that are not in the set. */

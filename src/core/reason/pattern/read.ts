@@ -1,7 +1,10 @@
 import { type AST, RegExpParser } from '@eslint-community/regexpp';
 import { whiteSpace } from '../../kinds/index.js';
 import type { Pattern } from '../../model/index.js';
-import { anyCharacter, complement, includes, intersect, LAST, normalise, type Ranges } from './ranges.js';
+import { rememberedOf } from '../remembered.js';
+import { askedCharacters } from './asked.js';
+import { noteProperties } from './print.js';
+import { anyCharacter, complement, includes, intersect, normalise, type Ranges } from './ranges.js';
 import { NotRegular, type PatternTree } from './tree.js';
 
 /**
@@ -36,7 +39,7 @@ export interface PatternPart {
  * @throws NotRegular as `readPattern` does, but for look-aheads at the beginning
  */
 export function readParts(pattern: Pattern): readonly PatternPart[] {
-  return partsOf(pattern, true);
+  return rememberedOf(pattern, 'parts', () => partsOf(pattern, true));
 }
 
 function partsOf(pattern: Pattern, hasSets: boolean): readonly PatternPart[] {
@@ -78,12 +81,7 @@ function aheadTree(elements: readonly AST.Element[], reading: Reading): PatternT
 function opened(pattern: Pattern, hasSets: boolean) {
   const flags = { unicode: pattern.flags.includes('u'), unicodeSets: pattern.flags.includes('v') };
   const ast = new RegExpParser({ ecmaVersion: 2024 }).parsePattern(pattern.source, undefined, undefined, flags);
-  let all: string | null = null;
-  const characters = () => {
-    all ??= allCharacters();
-    return all;
-  };
-  const reading: Reading = { flags: pattern.flags, characters, asked: new Map(), hasSets };
+  const reading: Reading = { flags: pattern.flags, hasSets };
   return { ast, reading };
 }
 
@@ -92,11 +90,9 @@ const WORD: Ranges = [...DIGITS, [0x41, 0x5a], [0x5f, 0x5f], [0x61, 0x7a]];
 const SPACES: Ranges = normalise(whiteSpace.map((point) => [point, point]));
 const LINE_ENDS: Ranges = normalise([0xa, 0xd, 0x2028, 0x2029].map((point) => [point, point]));
 
-/** What one reading carries along: the flags, the sets that were asked for already, and the text to ask them on. */
+/** What one reading carries along. */
 interface Reading {
   readonly flags: string;
-  readonly characters: () => string;
-  readonly asked: Map<string, Ranges>;
   readonly hasSets: boolean;
 }
 
@@ -145,19 +141,35 @@ type Characters = AST.Character | AST.CharacterSet | AST.CharacterClass | AST.Ex
 function charactersOf(element: Characters, reading: Reading): Ranges {
   if (!reading.hasSets) return anyCharacter;
   const plain = plainRanges(element, reading.flags);
-  if (plain !== null) return normalise(plain);
-  const known = reading.asked.get(element.raw);
-  if (known !== undefined) return known;
-  const asked = ask(element.raw, reading.flags, reading);
-  reading.asked.set(element.raw, asked);
-  return asked;
+  if (plain === null) return askedCharacters(element.raw, reading.flags);
+  const set = normalise(plain);
+  const pieces = element.type === 'CharacterClass' && !element.negate ? element.elements : [element];
+  const properties = pieces.filter(isProperty);
+  const others = pieces
+    .filter((piece) => !isProperty(piece))
+    .flatMap((piece) => plainRanges(piece, reading.flags) ?? []);
+  if (properties.length > 0)
+    noteProperties(
+      set,
+      properties.map(({ raw }) => raw),
+      normalise(others),
+    );
+  return set;
+}
+
+function isProperty(piece: Piece): piece is AST.UnicodePropertyCharacterSet {
+  return piece.type === 'CharacterSet' && piece.kind === 'property' && !piece.negate;
 }
 
 type Piece = Characters | AST.CharacterClassElement | AST.UnicodeSetsCharacterClassElement;
 
-/** Literal characters, the sets that ECMA-262 spells out, and classes of those need no asking; null for anything else. */
+/**
+ * Literal characters, the sets that ECMA-262 spells out, properties of Unicode where no flag folds them, and classes of
+ * those; null for what has to be asked as a whole.
+ */
 function plainRanges(piece: Piece, flags: string): Ranges | null {
-  if (piece.type === 'CharacterSet') return piece.kind === 'property' ? null : knownSet(piece, flags);
+  if (piece.type === 'CharacterSet')
+    return piece.kind === 'property' ? propertySet(piece, flags) : knownSet(piece, flags);
   if (piece.type === 'Character') return folded(piece.value, piece.value, flags);
   if (piece.type === 'CharacterClassRange') return folded(piece.min.value, piece.max.value, flags);
   if (piece.type !== 'CharacterClass') return null;
@@ -186,43 +198,15 @@ function folded(from: number, to: number, flags: string): Ranges | null {
   return [[from, to], ...letters, ...letters.map(([low, high]) => [low - 0x20, high - 0x20] as const), ...others];
 }
 
+/** The characters of a property; null where flag i adds to them, or some are texts of several characters. */
+function propertySet({ raw, strings }: AST.UnicodePropertyCharacterSet, flags: string): Ranges | null {
+  return strings || flags.includes('i') ? null : askedCharacters(raw, flags);
+}
+
 /** `.`, `\d`, `\s` and `\w` as ECMA-262 defines them; `\w` gains characters under flag i. */
 function knownSet(set: Exclude<AST.CharacterSet, AST.UnicodePropertyCharacterSet>, flags: string): Ranges | null {
   if (set.kind === 'any') return flags.includes('s') ? complement([]) : complement(LINE_ENDS);
   if (set.kind === 'word' && flags.includes('i')) return null;
   const ranges = { digit: DIGITS, space: SPACES, word: WORD }[set.kind];
   return set.negate ? complement(ranges) : ranges;
-}
-
-/** Every character that the running RegExp takes for this piece of a pattern, asked in one pass over all of them. */
-function ask(raw: string, flags: string, reading: Reading): Ranges {
-  const all = reading.characters();
-  const ranges: [number, number][] = [];
-  for (const run of all.matchAll(new RegExp(`(?:${raw})+`, `g${flags}`))) {
-    const end = run.index + run[0].length;
-    const lastUnit = all.charCodeAt(end - 1);
-    const last = lastUnit >= 0xdc00 && lastUnit <= 0xdfff ? end - 2 : end - 1;
-    ranges.push([all.codePointAt(run.index) ?? 0, all.codePointAt(last) ?? 0]);
-  }
-  return normalise(ranges);
-}
-
-/** Every character once, in order, as one text; made from UTF-16 units, which is much faster than from code points. */
-function allCharacters(): string {
-  const units = new Uint16Array(0x10000 - 0x800 + 2 * (LAST + 1 - 0x10000));
-  let at = 0;
-  for (let unit = 0; unit <= 0xffff; unit++) {
-    if (unit === 0xd800) unit = 0xe000;
-    units[at++] = unit;
-  }
-  for (let high = 0xd800; high <= 0xdbff; high++) {
-    for (let low = 0xdc00; low <= 0xdfff; low++) {
-      units[at++] = high;
-      units[at++] = low;
-    }
-  }
-  let text = '';
-  for (let from = 0; from < at; from += 0x4000)
-    text += String.fromCharCode.apply(null, units.subarray(from, from + 0x4000) as unknown as number[]);
-  return text;
 }

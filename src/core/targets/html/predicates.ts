@@ -11,6 +11,8 @@ import {
   isExponential,
   NotRegular,
   normalise,
+  orConstruct,
+  type PatternPart,
   type PatternTree,
   type Ranges,
   readParts,
@@ -54,7 +56,7 @@ export function textPattern(field: Field): TextPattern {
       .map((part) => ({ ...part, tree: typed(part.tree, facets.case) }));
     const tree = first?.tree ?? { sequence: [] };
     const declared = read.find(({ pattern }) => pattern === facets.pattern);
-    const sample = declared === undefined ? null : (coveringWords(automatonOfParts(declared.parts), 8).at(-1) ?? null);
+    const sample = declared === undefined ? null : sampleIn(declared.parts);
     const ahead = more.map(({ tree: other, fits }) => `(?${fits ? '=' : '!'}${inSequence(other)}${outer}$)`).join('');
     const own = `${ahead}${inSequence(tree)}`;
     const attribute = keepsItself(tree, least, most, isKept)
@@ -65,6 +67,12 @@ export function textPattern(field: Field): TextPattern {
     if (error instanceof NotRegular) return { attribute: framed(core), sample: null, without: error.construct };
     throw error;
   }
+}
+
+/** A text of a pattern, as long as it takes to show its parts; null where its automaton would be too large. */
+function sampleIn(parts: readonly PatternPart[]): string | null {
+  const automaton = orConstruct(() => automatonOfParts(parts));
+  return typeof automaton === 'string' ? null : (coveringWords(automaton, 8).at(-1) ?? null);
 }
 
 const CAPITALS: Ranges = [[0x41, 0x5a]];
