@@ -8,9 +8,11 @@ import {
   type Entry,
   type Model,
   pointerToPath,
+  type Row,
   secretIn,
   type Tolerance,
   type Violation,
+  valueAt,
 } from '../core/model/index.js';
 import type { Layer } from '../layers/layer.js';
 import { type Altered, alteredFields } from './altered-fields.js';
@@ -119,7 +121,8 @@ export function judgeBy(
   if ('accepted' in answer) {
     if (answer.accepted !== null && isConversion(one, refused, answer.accepted, model, lenient)) return 'agrees';
     const [first] = held.length > 0 ? held : [...refused, ...possibly];
-    const main = missingReference(first, [...refused, ...possibly], can, model) ?? first;
+    const isByHand = compiled !== true && can.store;
+    const main = (isByHand ? missingReference(first, one, answer.accepted, model) : null) ?? first;
     const fidelity = main === undefined ? undefined : fidelityOf(main);
     // An engine that alters makes something allowed of it; one that keeps what is not allowed does more than the ledger tells.
     const isLeft = (of: Entry['fidelity'] | undefined) => !isHeld(of, can) && of?.is !== 'altering';
@@ -146,18 +149,20 @@ export function judgeBy(
  */
 function missingReference(
   main: Violation | undefined,
-  broken: readonly Violation[],
-  { store }: Layer['can'],
+  { before }: Case,
+  stored: Row | null,
   { constraints }: Model,
-): Violation | undefined {
+): Violation | null {
   const reference = constraints.find(
     ({ blame, predicate }) => predicate.op === 'refersTo' && pointerToPath(blame) === main?.pointer,
   );
-  if (!store || main === undefined || reference === undefined) return undefined;
-  const { id: rule, message } = reference;
-  // What is no key at all is not looked up: no row has it.
-  if (isTyped(main)) return { pointer: main.pointer, rule, message };
-  return broken.find((one) => one.pointer === main.pointer && one.rule === rule);
+  if (main === undefined || reference === undefined || stored === null) return null;
+  const { id: rule, message, predicate, blame } = reference;
+  const key = valueAt(stored, blame);
+  const isThere =
+    predicate.op === 'refersTo' &&
+    before.some(({ ruleset, row }) => ruleset === predicate.to && valueAt(row, predicate.key) === key);
+  return key === null || isThere ? null : { pointer: main.pointer, rule, message };
 }
 
 /** The rule that a case is about where its field is altered; the type of another field, which each case would show. */

@@ -45,7 +45,7 @@ const databases: readonly TargetName[] = ['postgresql', 'mariadb', 'sqlite'];
 function randomCases(together: Schema, wire: 'json' | 'row'): readonly Case[] {
   const models = together.filter(({ ruleset }) => ruleset !== 'shelf');
   return models.flatMap((model) => {
-    const bases = new Bases(together);
+    const bases = new Bases(together, new Map(), 'optional given');
     const { before } = bases.of(model, 0);
     const others = [1, 2].flatMap((seed) => bases.of(model, seed).before);
     const stored = [...new Map([...before, ...others].map((one) => [JSON.stringify(one), one])).values()];
@@ -87,7 +87,7 @@ function shownCases(target: string, together: Schema): readonly Case[] {
     // From what is not in the grammar of its kind nothing is worked out, and no row is made.
     const sources = Object.values(model.fields).flatMap(({ derivation }) => JSON.stringify(derivation));
     if (sources.some((source) => source.includes(`"path":"${owner}"`))) return [];
-    const bases = new Bases(together);
+    const bases = new Bases(together, new Map(), 'optional given');
     const { row: base, settle } = bases.of(model, 0);
     const good = withValue(base, owner, readAs(valueAt(base, owner), fidelity.shown));
     const row = settle(good, [owner], '');
