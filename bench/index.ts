@@ -1,6 +1,7 @@
 import { benchCases } from './cases.js';
 import { benchCompileTime } from './compile-time.js';
 import { benchDatabases } from './databases.js';
+import { benchGrowth } from './growth.js';
 import { benchLayers } from './layers.js';
 import { benchMatching } from './matching.js';
 import { benchPageSize } from './page-size.js';
@@ -16,6 +17,7 @@ if (wanted === undefined || wanted === 'reason') {
   benchMatching();
 }
 if (wanted === undefined || wanted === 'cases') benchCases();
+if (wanted === undefined || wanted === 'growth') await benchGrowth();
 if (wanted === undefined || wanted === 'layers') await benchLayers();
 if (wanted !== undefined) process.exit();
 benchPageSize();

@@ -1,5 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
 import { decide } from '../core/meaning/index.js';
+import { ProblemError, problems } from '../core/messages/index.js';
 import { type Answer, type Case, enforcers, type Operation } from '../core/model/index.js';
 import { type Layer, modelOf, rowFor, type Surroundings } from '../layers/layer.js';
 import { openLayer } from './open-layer.js';
@@ -45,6 +46,7 @@ export async function askAll(
     try {
       let done = 0;
       for await (const [one, answer] of opened.answer(wanted)) {
+        assertKnownRules(one, answer, name, surroundings.schema);
         answers.push({ case: one, layer: name, answer });
         done += 1;
         progress(name, done, wanted.length);
@@ -56,6 +58,21 @@ export async function askAll(
     }
   }
   return answers;
+}
+
+/**
+ * A rule that a layer names must be one: a mapping of names that leads nowhere would make every refusal a difference.
+ *
+ * @throws ProblemError `layer_unfit` for a rule that the ruleset does not have
+ */
+function assertKnownRules({ ruleset, does }: Case, answer: Answer, layer: string, schema: Schema): void {
+  // Of a deletion, a rule of another ruleset is named.
+  if (does === 'delete' || !('refused' in answer)) return;
+  const { constraints } = modelOf(ruleset, schema);
+  const strange = answer.refused.find(({ rule }) => rule !== null && !constraints.some(({ id }) => id === rule));
+  if (strange === undefined) return;
+  const why = `it names the rule ${strange.rule}, which ${ruleset} does not have; leave the rule out of its mapping where it has codes of its own`;
+  throw new ProblemError([problems.layerUnfit(null, layer, why)]);
 }
 
 /** A case as it is judged at another time. */

@@ -52,4 +52,40 @@ describe('functions by hand', () => {
     };
     assert.deepEqual(await kindsOf(source, { store }), ['residue']);
   });
+
+  test('a rule that nobody declared ends the run: a mapping that leads nowhere makes every refusal a difference', async () => {
+    const violations = "[{ pointer: '/code', rule: 'kiln.codes.required', message: '' }]";
+    await assert.rejects(
+      kindsOf(`export const check = () => ({ ok: false, violations: ${violations} });`),
+      /it names the rule kiln\.codes\.required, which kiln does not have.*\[layer_unfit\]/s,
+    );
+  });
+
+  test('fields that it calls otherwise are translated both ways, and its names must be about fields', async () => {
+    const source = `export const check = (input) => {
+      const { oven_code, name, hottest_c, ...others } = input ?? {};
+      if (Object.keys(others).length > 0 || typeof oven_code !== 'string')
+        return { ok: false, violations: [{ pointer: '/oven_code', message: '' }] };
+      return { ok: true, value: { oven_code, name, hottest_c } };
+    };`;
+    const answers = async (names: FunctionOptions['names']) => {
+      const { folder, remove } = temporaryFolder({ 'hand.ts': source });
+      const layers = {
+        hand: functionLayer({ modules: { kiln: 'hand.ts' }, wires: ['json'], ...(names && { names }) }),
+      };
+      const [about] = casesFor(modelIn(schema, 'kiln'), schema).filter(
+        ({ expected, wire, does }) => 'accepted' in expected && wire === 'json' && does === 'insert',
+      );
+      const surroundings = { schema, folder, output: folder };
+      const answered = await askAll(about === undefined ? [] : [about], layers, surroundings).finally(remove);
+      return { answer: answered[0]?.answer, expected: about?.expected };
+    };
+    const { answer, expected } = await answers({ kiln: { code: 'oven_code', hottest: 'hottest_c' } });
+    assert.deepEqual(answer, expected);
+    assert.deepEqual((await answers({ kiln: { hottest: 'hottest_c' } })).answer, {
+      refused: [{ pointer: '/oven_code', rule: null, message: '' }],
+    });
+    await assert.rejects(answers({ kiln: { heat: 'heat_c' } }), /names: kiln has no field heat/);
+    await assert.rejects(answers({ oven: {} }), /names: there is no ruleset oven/);
+  });
 });
