@@ -1,4 +1,4 @@
-import { facetRules, isScalar, valueDomain, valueField } from '../kinds/index.js';
+import { facetRules, isScalar, secondsOf, valueDomain, valueField } from '../kinds/index.js';
 import { english, fillIn, type Problem, phrase, problems } from '../messages/index.js';
 import {
   allFields,
@@ -78,7 +78,8 @@ function ownConstraints(ruleset: string, field: Field, wordsOf: OwnWords): reado
     more: Partial<Constraint> = {},
     limit = '',
   ): Constraint => {
-    const keys = [`${facet}.${kind}`, `${facet}.${domain}`, `${facet}.${limit}`, facet];
+    const finer = secondsOf(valueField(field)) === 'none' ? [`${facet}.minutes`] : [];
+    const keys = [...finer, `${facet}.${kind}`, `${facet}.${domain}`, `${facet}.${limit}`, facet];
     return {
       id: `${ruleset}.${of}.${facet}`,
       place: field.place,

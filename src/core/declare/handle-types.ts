@@ -42,6 +42,7 @@ interface NumberMethods<Literal> {
 /** What has a place in time: ISO 8601 text, or another of the same domain. */
 interface TimeMethods<T> {
   is(other: string | T): Expression;
+  isOneOf(...others: readonly (string | T)[]): Expression;
   isBefore(other: string | T): Expression;
   isOnOrBefore(other: string | T): Expression;
   isAfter(other: string | T): Expression;

@@ -86,11 +86,11 @@ export function numberTerm(term: Term) {
   return termWith(term, 'number', numberMethods(term));
 }
 
-/** Numbers are compared by size, however they are spelled. */
-function oneNumberOf(left: Term) {
+/** Values that have an order are compared, however they are spelled. */
+function oneComparedOf(left: Term, domain: Domain) {
   return (...among: readonly Operand[]) => {
     const any = among.map((operand): Predicate => {
-      return { op: 'compare', left, by: '=', right: termOf(operand, 'number'), domain: 'number' };
+      return { op: 'compare', left, by: '=', right: termOf(operand, domain), domain };
     });
     return expressionOf({ op: 'or', any }, placeOfCaller(1));
   };
@@ -99,7 +99,7 @@ function oneNumberOf(left: Term) {
 function numberMethods(term: Term) {
   return {
     ...ordering(term, 'number', numberWords),
-    isOneOf: oneNumberOf(term),
+    isOneOf: oneComparedOf(term, 'number'),
     plus: arithmetic('sum', term),
     minus: arithmetic('difference', term),
     times: arithmetic('product', term),
@@ -130,8 +130,12 @@ function describe(methods: object): object {
   return Object.defineProperties({}, Object.getOwnPropertyDescriptors(methods));
 }
 
+function momentMethods(of: Term, domain: Domain) {
+  return { ...ordering(of, domain, timeWords), isOneOf: oneComparedOf(of, domain) };
+}
+
 function dateMethods(of: Term) {
-  return { ...ordering(of, 'date', timeWords), daysUntil: between('days', of), monthsUntil: between('months', of) };
+  return { ...momentMethods(of, 'date'), daysUntil: between('days', of), monthsUntil: between('months', of) };
 }
 
 /** The day in the ruleset's zone. */
@@ -143,7 +147,7 @@ export function today(): DateTerm {
 /** The moment. */
 export function now(): InstantTerm {
   const term: Term = { term: 'clock', reads: 'now' };
-  return termWith(term, 'instant', ordering(term, 'instant', timeWords)) as unknown as InstantTerm;
+  return termWith(term, 'instant', momentMethods(term, 'instant')) as unknown as InstantTerm;
 }
 
 /** The trade's order of a choice's codes, where it is ordered: their ranks are compared. */
@@ -183,9 +187,9 @@ const methodsByDomain: { readonly [D in Domain]: (of: Term, field: Field) => obj
   text: (of) => textMethods(of),
   number: (of) => numberMethods(of),
   date: (of) => dateMethods(of),
-  time: (of) => ordering(of, 'time', timeWords),
-  instant: (of) => ordering(of, 'instant', timeWords),
-  local: (of) => ordering(of, 'local', timeWords),
+  time: (of) => momentMethods(of, 'time'),
+  instant: (of) => momentMethods(of, 'instant'),
+  local: (of) => momentMethods(of, 'local'),
   boolean: () => ({}),
   code: (of, field) => codeMethods(of, valueField(field)),
   reference: (of) => ({ isOneOf: oneOf(of) }),

@@ -24,6 +24,7 @@ export const wordKeys = [
   'type.boolean',
   'type.date',
   'type.time',
+  'type.minutes',
   'type.timestamp',
   'type.dateTime',
   'type.choice',

@@ -16,6 +16,7 @@ export const english: Catalogue = {
     'type.boolean': '{label} must be true or false.',
     'type.date': '{label} must be a real day, written YYYY-MM-DD.',
     'type.time': '{label} must be a time of day, written HH:MM:SS.',
+    'type.minutes': '{label} must be a time of day, written HH:MM.',
     'type.timestamp': '{label} must be a moment, written YYYY-MM-DDTHH:MM:SS with Z or an offset such as +01:00.',
     'type.dateTime': '{label} must be a day and a time, written YYYY-MM-DDTHH:MM:SS.',
     'type.choice': '{label} must be the code of a choice.',

@@ -21,6 +21,7 @@ export const polish: Catalogue = {
     'type.boolean': 'Pole „{label}” musi być prawdą albo fałszem.',
     'type.date': 'Pole „{label}” musi być istniejącym dniem w zapisie RRRR-MM-DD.',
     'type.time': 'Pole „{label}” musi być godziną w zapisie GG:MM:SS.',
+    'type.minutes': 'Pole „{label}” musi być godziną w zapisie GG:MM.',
     'type.timestamp': 'Pole „{label}” musi być chwilą w zapisie RRRR-MM-DDTGG:MM:SS z Z lub przesunięciem, np. +01:00.',
     'type.dateTime': 'Pole „{label}” musi być dniem i godziną w zapisie RRRR-MM-DDTGG:MM:SS.',
     'type.choice': 'Pole „{label}” musi być kodem jednej z możliwości.',
