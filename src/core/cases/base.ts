@@ -184,7 +184,8 @@ function valuesFor(
   const near = stepsFrom(valueDomain(field), keys[0] ?? null);
   return [
     ...new Set([
-      ...(start === 'optional absent' ? absent : []),
+      // What a record refers to is told by its references alone.
+      ...(start === 'optional absent' && targets === null ? absent : []),
       ...keys,
       ...(targets === null ? [...pivots, ...near, ...limits.map((limit) => asValue(field, limit))] : []),
       ...absent,
