@@ -13,6 +13,7 @@ import { potter } from '../examples/kiln-bookings/rules/potter.rules.js';
 import { casesOf } from '../src/compile.js';
 import { tableTargets, targets } from '../src/core/targets/index.js';
 import { ruleset, validator } from '../src/index.js';
+import { formLayer } from '../src/layers/index.js';
 import type { Layer } from '../src/layers/layer.js';
 import { withNames } from '../src/layers/other-names.js';
 import { insertRecord } from '../src/server/index.js';
@@ -312,9 +313,25 @@ const made: string[] = [];`,
       assert.ok((found.server ?? 0) > 0 && (found.server ?? 0) < 12, `${found.server}`);
     });
 
+    test('of a form that calls its controls otherwise', async () => {
+      const form = readFileSync(join(example, 'echo/html/firing.html'), 'utf8');
+      const renamed = form
+        .replaceAll('name="loadOn"', 'name="load_on"')
+        .replaceAll('name="shelf[bay]"', 'name="bay"')
+        .replaceAll(/name="helpers\[[0-9]\]"/g, 'name="helper"');
+      writeFileSync(join(folder, 'public/booking.html'), renamed);
+      const module = await run('docs/guide.md', 10, { before: `${settingsStart} layers: {`, after: '} });' });
+      const own = await agreements(
+        { form: formLayer({ files: { firing: resolve(example, 'echo/html/firing.html') } }) },
+        'firing',
+      );
+      assert.ok((own.form ?? 0) > 0, 'the compiled form answers');
+      assert.deepEqual(await agreements(module.default.layers, 'firing'), own);
+    });
+
     test('of tables and documents with names of their own', async () => {
-      const named = await run('docs/guide.md', 10, { before: `${settingsStart} layers: {`, after: '} });' });
-      const documents = await run('docs/guide.md', 11, { before: `${settingsStart} layers: {`, after: '} });' });
+      const named = await run('docs/guide.md', 11, { before: `${settingsStart} layers: {`, after: '} });' });
+      const documents = await run('docs/guide.md', 12, { before: `${settingsStart} layers: {`, after: '} });' });
       const other = withNames(schema, {
         firing: {
           table: 'bookings',
@@ -349,12 +366,12 @@ const made: string[] = [];`,
         instead: [['http://127.0.0.1:4173', studio.url]],
       };
       try {
-        const module = await run('docs/guide.md', 12, there);
+        const module = await run('docs/guide.md', 13, there);
         assert.ok(((await agreements(module.default.layers, 'kiln')).interface ?? 0) > 9, 'the interface');
         mkdirSync(join(folder, 'public'), { recursive: true });
         const form = readFileSync(join(example, 'echo/html/kiln.html'), 'utf8');
         writeFileSync(join(folder, 'public/kiln.html'), form.replace('</form>', '<button>Save</button></form>'));
-        const pages = await run('docs/guide.md', 13, there);
+        const pages = await run('docs/guide.md', 14, there);
         for (const name of ['kiln', 'firing'])
           assert.ok(((await agreements(pages.default.layers, name)).page ?? 0) > 6, name);
       } finally {

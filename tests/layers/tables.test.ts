@@ -127,7 +127,7 @@ describe('tables that call things otherwise than declared', () => {
       remove();
     }
   };
-  const options = { sql: 'tables.sql', rulesets: ['firing'], names };
+  const options = { sql: 'tables.sql', rulesets: ['firing'], names, compiled: true };
 
   for (const [engine, layer] of [
     ['sqlite', sqliteLayer(options)],
