@@ -47,9 +47,9 @@ export const layers = {
   sqlite: sqliteLayer({ sql: 'tables.sqlite.sql', rulesets: ['firing'], tolerates: ['typeConversion'] }),
   ...(process.env.STUDIO_MARIADB === undefined
     ? {}
-    : // biome-ignore lint/suspicious/noTemplateCurlyInString: the variable is read when the layer is opened
-      {
+    : {
         mariadb: mariadbLayer({
+          // biome-ignore lint/suspicious/noTemplateCurlyInString: the variable is read when the layer is opened
           url: '${STUDIO_MARIADB}',
           rulesets: ['firing'],
           tolerates: ['typeConversion', 'roundedFractions'],

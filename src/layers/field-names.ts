@@ -105,7 +105,7 @@ export class Translation {
    */
   fromControl(name: string, counts: Map<string, number>): string {
     const path = this.#byControl.get(name);
-    if (path !== undefined && path.endsWith('[]')) {
+    if (path?.endsWith('[]')) {
       const at = counts.get(name) ?? 0;
       counts.set(name, at + 1);
       return `${formName(path.slice(0, -2))}[${at}]`;
