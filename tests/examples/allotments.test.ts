@@ -1,10 +1,10 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
-import { type ProbeResult, probeLayers } from '../../src/agreement/index.js';
+import { askAll, probeLayers, summarise } from '../../src/agreement/index.js';
 import { caseSetsFor } from '../../src/core/cases/index.js';
-import type { Tolerance } from '../../src/core/model/index.js';
 import { allTargetNames, ledgerOf } from '../../src/core/targets/index.js';
-import { application, schema, tolerated } from '../fixtures/allotments/application.js';
+import type { Layer } from '../../src/layers/index.js';
+import { type Application, application, schema, tolerated } from '../fixtures/allotments/application.js';
 import { planted } from '../fixtures/allotments/mistakes.js';
 
 const asked = schema.filter(({ ruleset }) => ruleset === 'watering');
@@ -12,15 +12,21 @@ const ledger = ledgerOf(schema, allTargetNames);
 const casesFrom = (start: 'optional absent' | 'optional given') =>
   caseSetsFor(asked, schema, new Map(), start).flatMap(({ cases }) => cases);
 
-async function probed(hasMistakes: boolean, tolerates: Parameters<typeof application>[1]): Promise<ProbeResult> {
-  const { layers, folder, close } = await application(hasMistakes, tolerates);
+type Tolerances = Parameters<typeof application>[1];
+
+const none: Tolerances = { server: [], form: [], postgresql: [], mariadb: [], sqlite: [] };
+
+/** What a run with the application gives; it is closed whatever happens. */
+async function running<T>(
+  hasMistakes: boolean,
+  tolerates: Tolerances,
+  run: (of: Application) => Promise<T>,
+): Promise<T> {
+  const found = await application(hasMistakes, tolerates);
   try {
-    const surroundings = { schema, folder, output: folder };
-    const others = () => casesFrom('optional given');
-    const cases = casesFrom('optional absent');
-    return await probeLayers(cases, layers, surroundings, asked, ledger, () => {}, null, [], others);
+    return await run(found);
   } finally {
-    await close();
+    await found.close();
   }
 }
 
@@ -30,22 +36,33 @@ const line = ({ layer, rule, kind }: { readonly layer: string; readonly rule: st
 /** A server, a form and tables in three databases that know nothing of Echo Rule, of another trade. */
 describe('an application by hand', () => {
   test('without mistakes nothing is reported but what five tolerances explain, which are suggested', async () => {
-    const none: readonly Tolerance[] = [];
-    const strict = await probed(false, { server: none, form: none, postgresql: none, mariadb: none, sqlite: none });
+    const [strict, lenient] = await running(false, none, async ({ layers, folder }) => {
+      const answered = await askAll(casesFrom('optional absent'), layers, { schema, folder, output: folder });
+      const tolerant = Object.entries(layers).map(([name, layer]): readonly [string, Layer] => [
+        name,
+        { ...layer, tolerates: tolerated[name as keyof typeof tolerated] },
+      ]);
+      return [layers, Object.fromEntries(tolerant)].map((judged) => summarise(answered, judged, asked, ledger));
+    });
+    assert.ok(strict !== undefined && lenient !== undefined, 'both are judged');
     const explained = strict.suggested.reduce((sum, { disagreements }) => sum + disagreements, 0);
     assert.equal(explained, strict.mismatches.length, 'every disagreement is explained by a suggested tolerance');
     const wanted = Object.entries(tolerated).flatMap(([layer, own]) => own.map((one) => `${layer} ${one}`));
     assert.deepEqual(strict.suggested.map(({ layer, tolerance }) => `${layer} ${tolerance}`).sort(), wanted.sort());
     assert.equal(new Set(Object.values(tolerated).flat()).size, 5);
 
-    const lenient = await probed(false, tolerated);
     assert.deepEqual(lenient.mismatches.map(line), []);
     assert.deepEqual(lenient.suggested, []);
     assert.ok(lenient.tolerated.length > 0, 'tolerated differences are counted');
   });
 
   test('each planted mistake is one line, with a likely mistake that is true or none, and there is no other line', async () => {
-    const { mismatches } = await probed(true, tolerated);
+    const { mismatches } = await running(true, tolerated, ({ layers, folder }) => {
+      const surroundings = { schema, folder, output: folder };
+      const others = () => casesFrom('optional given');
+      const cases = casesFrom('optional absent');
+      return probeLayers(cases, layers, surroundings, asked, ledger, () => {}, null, [], others);
+    });
     assert.deepEqual(mismatches.map(line).sort(), planted.map(line).sort());
     const untrue = planted.flatMap((one) => {
       const { guess = null } = mismatches.find((other) => line(other) === line(one)) ?? {};
