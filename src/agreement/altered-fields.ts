@@ -17,9 +17,7 @@ interface Compared {
   readonly nullIsEmpty?: boolean;
 }
 
-/**
- * The fields whose stored value is another than the canonical one, in words.
- */
+/** The fields whose stored value is another than the canonical one, in words. */
 export function alteredFields(
   model: Model,
   full: Row,

@@ -13,13 +13,14 @@ export function isEcho({ layer, stranger, case: one }: Difference, all: readonly
   return all.some(
     (other) =>
       other.layer === layer &&
+      !other.known &&
       other.case.ruleset === one.ruleset &&
       'accepted' in other.case.expected &&
       'refused' in other.observed &&
-      other.observed.refused.some(({ pointer, rule }) =>
-        stranger.rule === null
-          ? pointer === stranger.pointer && valueIn(other.case) === valueIn(one)
-          : rule === stranger.rule,
+      other.observed.refused.some(
+        ({ pointer, rule }) =>
+          pointer === stranger.pointer &&
+          (stranger.rule === null ? valueIn(other.case) === valueIn(one) : rule === stranger.rule),
       ),
   );
 }

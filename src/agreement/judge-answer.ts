@@ -47,7 +47,7 @@ function agreesWith(
   model: Schema[number],
 ): boolean {
   const read = asRead(one, lenient, model);
-  const stands = lenient.has('replacementCharacter') && 'accepted' in answer;
-  const shown = stands ? { accepted: withStandIn(answer.accepted) } : answer;
+  const isReplaced = lenient.has('replacementCharacter') && 'accepted' in answer;
+  const shown = isReplaced ? { accepted: withStandIn(answer.accepted) } : answer;
   return judgeBy({ case: read, layer: name, answer: shown }, layer, fidelities, model, lenient) === 'agrees';
 }

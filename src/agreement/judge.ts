@@ -137,9 +137,9 @@ export function judgeBy(
   const isAltered = (violation: Violation) => compiled !== true || fidelityOf(violation)?.is === 'altering';
   const converted = refused.some((violation) => isTyped(violation) && isAltered(violation));
   if (can.convertsFirst && converted) return 'agrees';
-  const tells = { ...can, allViolations: can.allViolations && !lenient.has('oneViolation') };
+  const reporting = { ...can, allViolations: can.allViolations && !lenient.has('oneViolation') };
   return (
-    blameFault(one, answer.refused, held, [...refused, ...possibly], tells, model, difference, lenient) ?? 'agrees'
+    blameFault(one, answer.refused, held, [...refused, ...possibly], reporting, model, difference, lenient) ?? 'agrees'
   );
 }
 

@@ -1,7 +1,7 @@
 import type { Schema } from '../core/declare/index.js';
 import { decide } from '../core/meaning/index.js';
 import { ProblemError, problems } from '../core/messages/index.js';
-import { type Answer, type Case, enforcers, type Operation } from '../core/model/index.js';
+import { type Answer, type Case, enforcers, type Operation, type Verdict } from '../core/model/index.js';
 import { type Layer, modelOf, rowFor, type Surroundings } from '../layers/layer.js';
 import { openLayer } from './open-layer.js';
 
@@ -69,9 +69,9 @@ function assertKnownRules({ ruleset, does }: Case, answer: Answer, layer: string
   // Of a deletion, a rule of another ruleset is named.
   if (does === 'delete' || !('refused' in answer)) return;
   const { constraints } = modelOf(ruleset, schema);
-  const strange = answer.refused.find(({ rule }) => rule !== null && !constraints.some(({ id }) => id === rule));
-  if (strange === undefined) return;
-  const why = `it names the rule ${strange.rule}, which ${ruleset} does not have; leave the rule out of its mapping where it has codes of its own`;
+  const unknown = answer.refused.find(({ rule }) => rule !== null && !constraints.some(({ id }) => id === rule));
+  if (unknown === undefined) return;
+  const why = `it names the rule ${unknown.rule}, which ${ruleset} does not have; leave the rule out of its mapping where it has codes of its own`;
   throw new ProblemError([problems.layerUnfit(null, layer, why)]);
 }
 
@@ -82,12 +82,15 @@ function atInstant(one: Case, instant: string, schema: Schema): Case {
 
 /** A case that is another one than it was, with the verdict that is to be expected now. */
 export function judgedAgain(one: Case, schema: Schema): Case {
-  if (one.does === 'delete') return one;
-  const { ruleset, input, wire, does, existing, before, on, clock } = one;
+  return one.does === 'delete' ? one : { ...one, expected: verdictOn(one, modelOf(one.ruleset, schema)) };
+}
+
+/** The verdict that the meaning gives a write, with what is stored before. */
+export function verdictOn(one: Case, model: Schema[number]): Verdict {
+  const { input, wire, does, existing, before, on, clock } = one;
   const store = (of: string) => before.filter((stored) => stored.ruleset === of).map(({ row }) => row);
   const how = { clock, store, existing, partial: does === 'patch' };
-  const judged = on === 'client' ? { ...how, enforcers } : how;
-  return { ...one, expected: decide(modelOf(ruleset, schema), input, wire, judged) };
+  return decide(model, input, wire, on === 'client' ? { ...how, enforcers } : how);
 }
 
 /** The same case for whoever knows no stored records: what only they would break is not expected. */

@@ -1,5 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
 import type { KnownField } from '../core/kinds/index.js';
+import { ProblemError, problems } from '../core/messages/index.js';
 import { allFields, type Blame, formName, type Path, pointerToKey, type Wire } from '../core/model/index.js';
 
 /**
@@ -11,8 +12,8 @@ export interface FieldNames {
   readonly [ruleset: string]: { readonly [path: Path]: string };
 }
 
-/** Why a case can't be asked whose strange key is what the layer calls a field. */
-export const TAKEN_NAME = 'the layer calls a field what is a strange key here';
+/** Why a case does not apply whose undeclared key is the layer's name of a field. */
+export const TAKEN_NAME = "its undeclared key is the layer's name of a field";
 
 type Fields = { readonly [name: string]: KnownField };
 type Entries = { readonly [name: string]: unknown };
@@ -22,8 +23,19 @@ function isRecord(value: unknown): value is Entries {
   return typeof value === 'object' && value !== null && !Array.isArray(value);
 }
 
+/**
+ * Makes sure that a layer's names are about declared fields.
+ *
+ * @param kind the kind of the layer
+ * @throws ProblemError `layer_unfit` for a ruleset or a field that is not declared
+ */
+export function assertFieldNames(schema: Schema, names: FieldNames | undefined, kind: string): void {
+  const reason = undeclaredIn(schema, names ?? {});
+  if (reason !== null) throw new ProblemError([problems.layerUnfit(null, kind, reason)]);
+}
+
 /** What is wrong with names that are about nothing declared, in words; null where nothing is. */
-export function strangeFieldName(schema: Schema, names: FieldNames): string | null {
+function undeclaredIn(schema: Schema, names: FieldNames): string | null {
   for (const [ruleset, own] of Object.entries(names)) {
     const model = schema.find((one) => one.ruleset === ruleset);
     if (model === undefined) return `names: there is no ruleset ${ruleset}`;
@@ -52,7 +64,7 @@ export class Translation {
     return this.#byControl.size === 0;
   }
 
-  /** A record as the layer takes it; null where a strange key of it is what the layer calls a field. */
+  /** A record as the layer takes it; null where an undeclared key of it is the layer's name of a field. */
   toWire(record: unknown, wire: Wire): unknown {
     if (this.isPlain || !isRecord(record)) return record;
     return wire === 'form' ? this.#toForm(record) : this.#toJson(record, this.#fields, '');
@@ -140,13 +152,13 @@ export class Translation {
       const inner = within === null ? value : this.#toJson(value, within, field?.item == null ? own : `${own}[]`);
       return inner === null && value !== null ? null : [name, inner];
     });
-    const isLost = entries.some((entry) => entry === null) || [...taken].some((name) => this.#isStolen(name, record));
+    const isLost = entries.some((entry) => entry === null) || [...taken].some((name) => this.#isTaken(name, record));
     // A key like __proto__ stays one.
     return isLost ? null : Object.fromEntries(entries as readonly (readonly [string, unknown])[]);
   }
 
-  /** A strange key that is what the layer calls a field, which the record does not have. */
-  #isStolen(name: string, record: Entries): boolean {
+  /** An undeclared key that is the layer's name of a field, which the record does not have. */
+  #isTaken(name: string, record: Entries): boolean {
     const path = this.#byControl.get(name);
     return path !== undefined && Object.hasOwn(record, name) && !Object.hasOwn(record, path.split('.').at(-1) ?? '');
   }

@@ -11,7 +11,7 @@ import {
   type WriteOperation,
   writes,
 } from '../core/model/index.js';
-import { type FieldNames, strangeFieldName, TAKEN_NAME, type Translation, translations } from './field-names.js';
+import { assertFieldNames, type FieldNames, TAKEN_NAME, type Translation, translations } from './field-names.js';
 import { type JudgedOptions, judgedBy, type Layer, type OpenLayer, type Surroundings } from './layer.js';
 import { loadModule } from './module-loader.js';
 
@@ -65,8 +65,7 @@ export function functionLayer(options: FunctionOptions = {}): Layer {
 }
 
 async function open(options: FunctionOptions, { schema, folder, output }: Surroundings): Promise<OpenLayer> {
-  const strange = strangeFieldName(schema, options.names ?? {});
-  if (strange !== null) throw new ProblemError([problems.layerUnfit(null, 'function', strange)]);
+  assertFieldNames(schema, options.names, 'function');
   const modules = new Map<string, Loaded>();
   for (const { ruleset } of schema) {
     const own = options.modules?.[ruleset];

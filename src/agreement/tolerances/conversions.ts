@@ -1,5 +1,5 @@
 import type { Schema } from '../../core/declare/index.js';
-import { canonicalValue, isTextual, type KnownField, valueDomain, valueField } from '../../core/kinds/index.js';
+import { canonicalValue, isTextual, type KnownField, kinds, valueDomain, valueField } from '../../core/kinds/index.js';
 import { decide } from '../../core/meaning/index.js';
 import {
   type Case,
@@ -66,7 +66,8 @@ function isConverted({ field, given, stored }: Change, lenient: ReadonlySet<Tole
   const inner = valueField(field);
   const domain = valueDomain(field);
   if (isTextual(inner) && typeof given === 'string') {
-    const isOtherSpelling = ['uuid', 'ip'].includes(inner.kind) && canonicalValue(inner, given) === stored;
+    // Of text whose spelling facets say, another spelling is another text.
+    const isOtherSpelling = !('trim' in kinds[inner.kind].facets) && canonicalValue(inner, given) === stored;
     return isOtherSpelling && lenient.has('typeConversion');
   }
   if (domain === 'code' && String(given) !== String(stored)) return false;

@@ -1,7 +1,7 @@
 import type { Schema } from '../../core/declare/index.js';
 import { decodeValue, encodeValue, type KnownField, valueDomain, valueField } from '../../core/kinds/index.js';
-import { decide } from '../../core/meaning/index.js';
-import { type Case, enforcers, type Tolerance } from '../../core/model/index.js';
+import type { Case, Tolerance } from '../../core/model/index.js';
+import { verdictOn } from '../run.js';
 
 type Fields = { readonly [name: string]: KnownField };
 type Given = { readonly [key: string]: unknown };
@@ -20,7 +20,7 @@ export function asRead(one: Case, lenient: ReadonlySet<Tolerance>, model: Schema
       if (lenient.has(tolerance)) input = walked(input, model.fields, reads);
   }
   if (lenient.has('replacementCharacter')) input = withStandIn(one.wire === 'row' ? wellFormed(input) : input);
-  if (lenient.has('unknownKeys')) input = withoutStrangers(input, one);
+  if (lenient.has('unknownKeys')) input = withoutUndeclared(input, one);
   return input === one.input ? one : { ...one, input, expected: verdictOn({ ...one, input }, model) };
 }
 
@@ -39,12 +39,6 @@ function wellFormed(value: unknown): unknown {
   if (Array.isArray(value)) return value.map(wellFormed);
   if (typeof value !== 'object' || value === null) return value;
   return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, wellFormed(inner)]));
-}
-
-function verdictOn({ input, wire, does, existing, before, on, clock }: Case, model: Schema[number]) {
-  const store = (of: string) => before.filter((stored) => stored.ruleset === of).map(({ row }) => row);
-  const how = { clock, store, existing, partial: does === 'patch' };
-  return decide(model, input, wire, on === 'client' ? { ...how, enforcers } : how);
 }
 
 const jsonReadings: readonly (readonly [Tolerance, Reads])[] = [
@@ -91,11 +85,11 @@ function changed(record: Given, change: (key: string, value: unknown) => unknown
   return entries.every(([key, value]) => value === record[key]) ? record : Object.fromEntries(entries);
 }
 
-/** Without the keys at which the verdict blames that they are strange. */
-function withoutStrangers(input: unknown, { expected, ruleset }: Case): unknown {
+/** Without the keys that the verdict refuses as not declared. */
+function withoutUndeclared(input: unknown, { expected, ruleset }: Case): unknown {
   if ('accepted' in expected) return input;
-  const strange = expected.refused.filter(({ rule }) => rule === `${ruleset}.keys`).map(({ pointer }) => pointer);
-  return strange.reduce((left, pointer) => without(left, stepsOf(pointer)), input);
+  const undeclared = expected.refused.filter(({ rule }) => rule === `${ruleset}.keys`).map(({ pointer }) => pointer);
+  return undeclared.reduce((left, pointer) => without(left, stepsOf(pointer)), input);
 }
 
 function stepsOf(pointer: string): readonly string[] {

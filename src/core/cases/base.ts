@@ -184,7 +184,7 @@ function valuesFor(
   const near = stepsFrom(valueDomain(field), keys[0] ?? null);
   return [
     ...new Set([
-      // What a record refers to is told by its references alone.
+      // A case about what a record refers to needs the reference.
       ...(start === 'optional absent' && targets === null ? absent : []),
       ...keys,
       ...(targets === null ? [...pivots, ...near, ...limits.map((limit) => asValue(field, limit))] : []),

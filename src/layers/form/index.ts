@@ -14,7 +14,7 @@ import {
   plainFields,
   pointerToKey,
 } from '../../core/model/index.js';
-import { type FieldNames, strangeFieldName, translations } from '../field-names.js';
+import { assertFieldNames, type FieldNames, translations } from '../field-names.js';
 import { type JudgedOptions, judgedBy, type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { type Control, type Form, readForm } from './controls.js';
 import { fill } from './fill.js';
@@ -50,8 +50,7 @@ export function formLayer(options: FormOptions = {}): Layer {
 }
 
 function open({ files, names }: FormOptions, { schema, folder, output }: Surroundings): OpenLayer {
-  const strange = strangeFieldName(schema, names ?? {});
-  if (strange !== null) throw new ProblemError([problems.layerUnfit(null, 'form', strange)]);
+  assertFieldNames(schema, names, 'form');
   const translation = translations(schema, names);
   const forms = new Map<string, Form>();
   for (const { ruleset } of schema) {

@@ -3,7 +3,7 @@ import { encode, read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import type { Answer, Case, Row } from '../../core/model/index.js';
 import { addressOf } from '../addresses.js';
-import { strangeFieldName, TAKEN_NAME, type Translation, translations } from '../field-names.js';
+import { assertFieldNames, TAKEN_NAME, type Translation, translations } from '../field-names.js';
 import { judgedBy, type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { isOfStoredRow } from '../stored-already.js';
 import { recordIn, said } from './answers.js';
@@ -46,8 +46,7 @@ async function open(options: HttpOptions, { schema }: Surroundings): Promise<Ope
     for (const address of [create, record, all])
       if (!/^https?:$/.test(urlOf(addressOf(address))?.protocol ?? ''))
         throw unreachable(`${address} is no address of HTTP`);
-  const strange = strangeFieldName(schema, options.names ?? {});
-  if (strange !== null) throw new ProblemError([problems.layerUnfit(null, 'http', strange)]);
+  assertFieldNames(schema, options.names, 'http');
   const sender = new Sender(options);
   for (const origin of sender.origins) {
     const answer = await sender.send('GET', origin);

@@ -7,7 +7,7 @@ import { decide, read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import { type Answer, type Case, enforcers, pointerToKey, type Row } from '../../core/model/index.js';
 import { addressOf } from '../addresses.js';
-import { strangeFieldName, type Translation, translations } from '../field-names.js';
+import { assertFieldNames, type Translation, translations } from '../field-names.js';
 import { recordIn } from '../http/answers.js';
 import { judgedBy, type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { firstLine, openBrowser } from './browser.js';
@@ -48,8 +48,7 @@ async function open(options: PageOptions, { schema, folder }: Surroundings): Pro
   const addresses = new Map(
     Object.entries(options.pages).map(([ruleset, page]) => [ruleset, addressIn(addressOf(page), folder)]),
   );
-  const strange = strangeFieldName(schema, options.names ?? {});
-  if (strange !== null) throw new ProblemError([problems.layerUnfit(null, 'page', strange)]);
+  assertFieldNames(schema, options.names, 'page');
   const { browser, close } = await openBrowser(options.browser);
   return {
     answer: (cases) =>

@@ -195,7 +195,7 @@ export class Tab {
   }
 }
 
-/** Controls of one name are told apart by their order. */
+/** Controls of one name differ by their order. */
 function ownKey(name: string, nth: number): string {
   return `${nth} ${name}`;
 }

@@ -165,7 +165,7 @@ type Piece = Characters | AST.CharacterClassElement | AST.UnicodeSetsCharacterCl
 
 /**
  * Literal characters, the sets that ECMA-262 spells out, properties of Unicode where no flag folds them, and classes of
- * those; null for what has to be asked as a whole.
+ * those; null for what only the RegExp itself can answer.
  */
 function plainRanges(piece: Piece, flags: string): Ranges | null {
   if (piece.type === 'CharacterSet')

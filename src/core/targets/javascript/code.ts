@@ -80,7 +80,7 @@ export function facetStatements(own: readonly Constraint[], scope: Scope, pointe
   });
 }
 
-/** What is asked before the pattern of a field: that its text is no longer than it may be. */
+/** What must hold before the pattern of a field is checked: its text is no longer than it may be. */
 function boundsOf({ id }: Constraint, own: readonly Constraint[], scope: Scope): readonly Js[] {
   if (!id.endsWith('.pattern')) return [];
   return own
