@@ -153,7 +153,7 @@ function targetFor(
 /** `firing=./server.js`; without a name before it, it is for every ruleset. */
 function pairsIn(given: readonly string[], rulesets: readonly string[]): readonly (readonly [string, string])[] {
   return given.flatMap((one) => {
-    const [, name, value = one] = /^([a-z][A-Za-z0-9]*)=(.+)$/s.exec(one) ?? [];
+    const [, name, value = one] = /^([a-z]\w*)=(.+)$/s.exec(one) ?? [];
     if (name !== undefined && !rulesets.includes(name))
       throw new ProblemError([problems.rulesetUnknown(null, name, rulesets.join(', '))]);
     return (name === undefined ? rulesets : [name]).map((ruleset) => [ruleset, value] as const);

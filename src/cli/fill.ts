@@ -78,7 +78,7 @@ async function rowsBeside(project: Project, named: readonly string[], terminal: 
   const rows = new Map<string, readonly Row[]>();
   const add = (ruleset: string, more: readonly Row[]) => rows.set(ruleset, [...(rows.get(ruleset) ?? []), ...more]);
   for (const one of named) {
-    const [, ruleset, path = ''] = /^([a-z][A-Za-z0-9]*)=(.+)$/s.exec(one) ?? [];
+    const [, ruleset, path = ''] = /^([a-z]\w*)=(.+)$/s.exec(one) ?? [];
     if (ruleset === undefined) await fromLayer(project, one, add);
     else {
       const model = project.schema.find((known) => known.ruleset === ruleset);

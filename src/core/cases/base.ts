@@ -1,5 +1,5 @@
 import { requiredCircle, requiredTargetsOf, type Schema } from '../declare/index.js';
-import { decodeValue, type KnownField, targetOf, valueDomain, valueField } from '../kinds/index.js';
+import { decodeValue, type KnownField, targetOf, valueField } from '../kinds/index.js';
 import { type Decider, decider, instancesOf, valueIn } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
 import { allFields, type Path, type Row, type Value, withValue } from '../model/index.js';
@@ -181,7 +181,7 @@ function valuesFor(
   const { min, max } = valueField(field).facets;
   const limits = [min, max].filter((limit): limit is string | number => limit !== undefined);
   // A step to each side of the likeliest value: the way out of a rule that compares two fields.
-  const near = stepsFrom(valueDomain(field), keys[0] ?? null);
+  const near = stepsFrom(field, keys[0] ?? null);
   return [
     ...new Set([
       // A case about what a record refers to needs the reference.

@@ -11,12 +11,15 @@ import {
   kindOf,
   sampleOf,
   secondsOf,
+  stepSeconds,
+  valueDomain,
   valueField,
   valuesOf,
 } from '../kinds/index.js';
 import { readClock } from '../meaning/index.js';
 import {
   type Domain,
+  type Field,
   fieldAt,
   type Model,
   type Pattern,
@@ -77,7 +80,7 @@ export function pivotsOf(model: Model, path: string, predicate: Predicate): read
   const lengths = domain === 'text' && inner.facets.pattern == null ? lengthsIn(predicate) : [];
   const plain = domain === 'number' ? literals.flatMap(wholeAround) : literals;
   const texts = lengths.map((length) => 'a'.repeat(length));
-  const turning = [...literals, ...texts, ...plain.flatMap((value) => stepsFrom(domain, value))];
+  const turning = [...literals, ...texts, ...plain.flatMap((value) => stepsFrom(inner, value))];
   return [
     ...new Set([
       ...turning.map((value) => spelled(inner as KnownField, domain, value)),
@@ -151,12 +154,13 @@ const moved: { readonly [domain: string]: (value: string, by: number) => string 
   time: addSeconds,
 };
 
-/** The value and its neighbours in the field's order; those of a time without seconds are minutes. */
-export function stepsFrom(domain: Domain, value: Value): readonly Value[] {
+/** The value and its neighbours in the field's order; those of a time are as far as its step, or a minute without seconds. */
+export function stepsFrom(field: Field, value: Value): readonly Value[] {
+  const domain = valueDomain(field);
   if (typeof value === 'number') return [value, value - 1, value + 1];
   if (typeof value !== 'string') return [value];
   const move = moved[domain];
-  const by = domain === 'time' && value.length === 5 ? 60 : 1;
+  const by = domain === 'time' ? stepSeconds(valueField(field)) : 1;
   if (move !== undefined) return [value, move(value, -by), move(value, by)].filter((one) => one !== null);
   return domain === 'text' ? [value, `${value}x`] : [value];
 }
@@ -174,12 +178,22 @@ function literalsFor(path: string, predicate: Predicate): readonly Value[] {
       return mentionsField(path, predicate.of) ? predicate.among : [];
     case 'compare':
       return [
-        ...(mentionsField(path, predicate.left) ? without(literal(predicate.right), predicate.left) : []),
-        ...(mentionsField(path, predicate.right) ? without(literal(predicate.left), predicate.right) : []),
+        ...(mentionsField(path, predicate.left) ? comparedTo(predicate.left, literal(predicate.right)) : []),
+        ...(mentionsField(path, predicate.right) ? comparedTo(predicate.right, literal(predicate.left)) : []),
       ];
     default:
       return [];
   }
+}
+
+/**
+ * What a term's field is compared with: of its year, the days at which that begins and ends; of a distance, the value that
+ * it is measured from or to.
+ */
+function comparedTo(term: Term, literals: readonly Value[]): readonly Value[] {
+  if (term.term === 'days' || term.term === 'months' || term.term === 'seconds') return term.of.flatMap(literal);
+  if (term.term !== 'year') return without(literals, term);
+  return literals.flatMap((year) => ['01-01', '12-31'].map((day) => `${String(year).padStart(4, '0')}-${day}`));
 }
 
 /** What is compared with, and the same less whatever number is added to the field. */

@@ -48,7 +48,7 @@ export class Carrier {
     }));
   }
 
-  /** A record on a wire. Unlike what `encode` gives, absent fields are there, as an empty text or null. */
+  /** A record on a wire. Unlike what `encode` gives, absent fields are there on the form and row wires: as an empty text, as NULL. */
   carried(row: Row, wire: Wire): Input {
     const usual = this.#usual[wire];
     if (usual !== null) return this.#like(usual, row, wire) ?? this.#whole(row, wire);
@@ -87,6 +87,7 @@ export class Carrier {
     for (const name of Object.keys(row)) {
       for (const [key, raw] of this.#field(name, row[name] ?? null, wire)) input[key] = raw;
     }
+    if (wire === 'json') return input;
     const isForm = wire === 'form';
     for (const { path, name, isTop } of this.#single) {
       if (isForm || isTop) {

@@ -74,7 +74,7 @@ export interface Draft {
 /** One coverage criterion: the inputs that it asks for. */
 export type Criterion = (context: Context) => readonly Draft[];
 
-/** What a wire carries for a record; unlike `encode`, absent fields are there, as an empty text or null. */
+/** What a wire carries for a record; unlike `encode`, absent fields are there on the form and row wires: as an empty text, as NULL. */
 export function carried(context: Context, row: Row, wire: Wire): { [name: string]: unknown } {
   return context.carrier.carried(row, wire);
 }

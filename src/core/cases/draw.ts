@@ -14,6 +14,7 @@ import {
   sampleOf,
   scaleOf,
   secondsOf,
+  steppedTime,
   valueField,
 } from '../kinds/index.js';
 import { exactText, type Pattern, type Random, type Value } from '../model/index.js';
@@ -74,6 +75,8 @@ const moment =
     return canonical(later(base, sign * 60 * random.below(most)) ?? base, seconds, false);
   };
 
+const times = moment('08:00:00', addSeconds, canonicalTime, 720);
+
 const FIRST_DAY = addDays(MIDDLE, -MOST_DAYS);
 const LAST_DAY = addDays(MIDDLE, MOST_DAYS);
 
@@ -101,7 +104,10 @@ const draws: PerKind<Draw> = {
   decimal: number,
   boolean: (_field, random) => random.below(2) === 0,
   date,
-  time: moment('08:00:00', addSeconds, canonicalTime, 720),
+  time: (field, random, grammars) => {
+    const time = times(field, random, grammars);
+    return typeof time === 'string' ? steppedTime(field, time) : time;
+  },
   timestamp: moment('2026-01-01T08:00:00Z', addSecondsToDateTime, canonicalInstant, 525_600),
   dateTime: moment('2026-01-01T08:00:00', addSecondsToDateTime, canonicalDateTime, 525_600),
   choice: (field, random) => random.pick(codesOf(field)),

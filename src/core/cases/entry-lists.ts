@@ -52,7 +52,7 @@ function differing(item: KnownField, value: Value): readonly Value[] {
     );
   }
   if (!isScalar(item)) return [];
-  const near = stepsFrom(valueDomain(item), value);
+  const near = stepsFrom(item, value);
   const samples = [0, 1, 2, 3, 4].map((seed) => sampleOf(item, seed));
   const short = valueDomain(item) === 'text' ? ['a', 'ab', 'abc'] : [];
   return [...new Set([...near, ...edgesOf(item).map((edge) => edge.value), ...samples, ...short])];

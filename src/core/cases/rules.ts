@@ -1,4 +1,4 @@
-import { type KnownField, kindOf, valueField } from '../kinds/index.js';
+import { decodeValue, type KnownField, valueField } from '../kinds/index.js';
 import {
   type Constraint,
   fieldAt,
@@ -77,11 +77,16 @@ function otherFaults(context: Context, { id }: Constraint, row: Row): number {
   return brokenRules(context, row).filter((rule) => rule !== id).length;
 }
 
+/** True for what a field can hold: a text that is no time has no place in a sum of times. */
+function isOfKind(field: KnownField, value: Value): boolean {
+  return 'value' in decodeValue(valueField(field) as KnownField, value, 'row');
+}
+
 /** Values of a rule's fields at its turning points, in combination: as many as are tried. */
 export function combinations(context: Context, { id, subjects, predicate }: Constraint): readonly Row[] {
   const near = subjects.flatMap((path) => {
     const value = valueAt(context.base, path);
-    return value === null ? [] : stepsFrom(kindOf(valueField(fieldAt(context.model, path))).domain, value);
+    return value === null ? [] : stepsFrom(fieldAt(context.model, path), value);
   });
   // Numbers that one field turns on may be what another is compared with.
   const turning = subjects
@@ -93,7 +98,9 @@ export function combinations(context: Context, { id, subjects, predicate }: Cons
   for (const path of subjects) {
     const field = fieldAt(context.model, path);
     const own = [...pivotsOf(context.model, path, predicate), valueAt(context.base, path)];
-    const shared = [...near, ...turning].filter((value) => typeof value === typeof valueAt(context.base, path));
+    const shared = [...near, ...turning].filter(
+      (value) => typeof value === typeof valueAt(context.base, path) && isOfKind(field, value),
+    );
     const more = (context.choices.get(path) ?? []).slice(0, 3);
     const lists =
       field.item === null

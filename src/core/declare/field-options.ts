@@ -131,6 +131,8 @@ export interface TimeOptions<O extends Optional, D, G, E extends In> extends Dat
 export interface TimeOfDayOptions<O extends Optional, D, G, E extends In> extends TimeOptions<O, D, G, E> {
   /** `none`: a time is `HH:MM` on every wire, and one with seconds is refused. */
   readonly seconds?: 'none';
+  /** Whole multiples only, counted from midnight: every quarter of an hour is `00:15`. */
+  readonly step?: string;
 }
 
 export interface ChoiceOptions<

@@ -49,10 +49,16 @@ interface TimeMethods<T> {
   isOnOrAfter(other: string | T): Expression;
 }
 interface DateMethods extends TimeMethods<DateTerm> {
+  /** The year, from 1 to 9999. */
+  readonly year: NumberTerm;
   /** Days from this day to the other; negative where the other is earlier. */
   daysUntil(other: string | DateTerm): NumberTerm;
   /** Whole months from this day to the other, counted towards zero. */
   monthsUntil(other: string | DateTerm): NumberTerm;
+}
+interface TimeOfDayMethods extends TimeMethods<TimeTerm> {
+  /** Seconds from this time to the other on the same day; negative where the other is earlier. */
+  secondsUntil(other: string | TimeTerm): NumberTerm;
 }
 interface CodeMethods<Code> {
   is(other: Code | CodeTerm<Code>): Expression;
@@ -71,7 +77,7 @@ export interface TextTerm extends TextMethods, About<'text', string> {}
 export interface NumberTerm extends NumberMethods<Numeral>, About<'number', unknown> {}
 export interface DateTerm extends DateMethods, About<'date', string> {}
 export interface InstantTerm extends TimeMethods<InstantTerm>, About<'instant', string> {}
-export interface TimeTerm extends TimeMethods<TimeTerm>, About<'time', string> {}
+export interface TimeTerm extends TimeOfDayMethods, About<'time', string> {}
 export interface LocalTerm extends TimeMethods<LocalTerm>, About<'local', string> {}
 export interface CodeTerm<Code> extends About<'code', Code> {}
 
@@ -82,7 +88,7 @@ export interface NumberHandle<V>
     Presence,
     About<'number', V, Path> {}
 export interface DateHandle extends DateMethods, Presence, About<'date', string, Path> {}
-export interface TimeHandle extends TimeMethods<TimeTerm>, Presence, About<'time', string, Path> {}
+export interface TimeHandle extends TimeOfDayMethods, Presence, About<'time', string, Path> {}
 export interface InstantHandle extends TimeMethods<InstantTerm>, Presence, About<'instant', string, Path> {}
 export interface LocalHandle extends TimeMethods<LocalTerm>, Presence, About<'local', string, Path> {}
 export interface BooleanHandle extends Presence, About<'boolean', boolean, Path> {

@@ -73,8 +73,9 @@ function arithmetic(term: 'sum' | 'difference' | 'product', left: Term) {
   return (right: Operand) => numberTerm({ term, of: [left, termOf(right, 'number')] });
 }
 
-function between(term: 'days' | 'months', from: Term) {
-  return (to: Operand) => numberTerm({ term, of: [from, termOf(to, 'date')] });
+function between(term: 'days' | 'months' | 'seconds', from: Term) {
+  const domain = term === 'seconds' ? 'time' : 'date';
+  return (to: Operand) => numberTerm({ term, of: [from, termOf(to, domain)] });
 }
 
 /** What a term is about, with its own methods. */
@@ -135,7 +136,16 @@ function momentMethods(of: Term, domain: Domain) {
 }
 
 function dateMethods(of: Term) {
-  return { ...momentMethods(of, 'date'), daysUntil: between('days', of), monthsUntil: between('months', of) };
+  return {
+    ...momentMethods(of, 'date'),
+    year: numberTerm({ term: 'year', of }),
+    daysUntil: between('days', of),
+    monthsUntil: between('months', of),
+  };
+}
+
+function timeMethods(of: Term) {
+  return { ...momentMethods(of, 'time'), secondsUntil: between('seconds', of) };
 }
 
 /** The day in the ruleset's zone. */
@@ -187,7 +197,7 @@ const methodsByDomain: { readonly [D in Domain]: (of: Term, field: Field) => obj
   text: (of) => textMethods(of),
   number: (of) => numberMethods(of),
   date: (of) => dateMethods(of),
-  time: (of) => momentMethods(of, 'time'),
+  time: (of) => timeMethods(of),
   instant: (of) => momentMethods(of, 'instant'),
   local: (of) => momentMethods(of, 'local'),
   boolean: () => ({}),

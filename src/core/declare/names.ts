@@ -14,7 +14,7 @@ export function labelOf(name: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
-/** A name that ids, columns, form controls and JavaScript properties can all carry. */
+/** A name that ids, columns, form controls, JSON keys and JavaScript properties can all carry: `loadOn`, `load_on`. */
 export function isName(name: string): boolean {
-  return /^[a-z][A-Za-z0-9]{0,59}$/.test(name);
+  return name.length <= 60 && /^[a-z][A-Za-z0-9]*(?:_[A-Za-z0-9]+)*$/.test(name);
 }

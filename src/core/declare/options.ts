@@ -49,6 +49,10 @@ const checks: { readonly [T in FacetType]: Check } = {
   ),
   'fraction digits': [`a whole number from 0 to ${finest}`, (value) => isCount(value) && Number(value) <= finest],
   'no seconds': among('none'),
+  'time step': [
+    'hours and minutes over 00:00, written HH:MM, or HH:MM:SS',
+    (value) => typeof value === 'string' && /[1-9]/.test(value) && canonicalTime(value, 0, false) !== null,
+  ],
   pattern: ['a regular expression literal', (value) => value instanceof RegExp || isRegExp(value)],
   'one or many': among('one', 'many'),
   'letter case': among('lower', 'upper'),
@@ -136,7 +140,7 @@ export function facetsOf(name: string, definition: AnyDefinition, found: Problem
 /** Writes the limits of times as their field does, with seconds or without. What can't be written so is a problem. */
 function timesWritten(name: string, facets: { [name: string]: Row[string] }, place: Place): readonly Problem[] {
   const found: Problem[] = [];
-  for (const limit of ['min', 'max']) {
+  for (const limit of ['min', 'max', 'step']) {
     const text = facets[limit];
     if (typeof text !== 'string') continue;
     if (facets.seconds !== 'none') facets[limit] = text.length === 5 ? `${text}:00` : text;

@@ -1,3 +1,5 @@
+import { exactText } from '../model/index.js';
+
 /** The proleptic Gregorian calendar by arithmetic (ISO 8601); `Date.parse` rolls impossible days over. */
 
 const TIME = /^([0-9]{2}):([0-9]{2})(?::([0-9]{2})(?:\.([0-9]+))?)?$/;
@@ -75,6 +77,18 @@ export function monthsBetween(from: string, to: string): number {
   const day = (date: string) => Number(date.slice(8, 10));
   if (months > 0 && day(to) < day(from)) return months - 1;
   return months < 0 && day(to) > day(from) ? months + 1 : months;
+}
+
+/** Seconds from one canonical time of day to another; negative where the second is earlier. A fraction makes it decimal text. */
+export function secondsBetween(from: string, to: string): number | string {
+  const difference = microsecondsOf(to) - microsecondsOf(from);
+  if (difference % 1_000_000 === 0) return difference / 1_000_000;
+  return exactText({ digits: BigInt(difference), scale: 6 });
+}
+
+function microsecondsOf(time: string): number {
+  const seconds = Number(time.slice(0, 2)) * 3600 + Number(time.slice(3, 5)) * 60 + Number(time.slice(6, 8));
+  return seconds * 1_000_000 + Number(time.slice(9).padEnd(6, '0'));
 }
 
 /** How fine a time is: the digits of its second's fraction, or `none` where it has no seconds. */

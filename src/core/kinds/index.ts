@@ -123,4 +123,5 @@ export { itemKeyOf } from './list.js';
 export { fractionOf, secondsOf, stepSeconds } from './moments.js';
 export { targetOf } from './reference.js';
 export { charsetNames, oneLine } from './text-form.js';
+export { steppedTime } from './time.js';
 export { whiteSpace } from './white-space.js';

@@ -18,6 +18,7 @@ export type FacetType =
   | 'ISO local'
   | 'fraction digits'
   | 'no seconds'
+  | 'time step'
   | 'pattern'
   | 'one or many'
   | 'letter case'

@@ -58,7 +58,11 @@ export function limitEdges(
  * @param unit the field's own last digit: what it can hold are multiples of that where no step is told
  * @param held a number as the field holds it
  */
-export function multipleEdges({ facets }: Field, unit: string, held: (text: string) => Value): readonly Edge[] {
+export function multipleEdges(
+  { facets }: Pick<Field, 'facets'>,
+  unit: string,
+  held: (text: string) => Value,
+): readonly Edge[] {
   const step = exactOf(facets.step ?? unit);
   const beside = (facet: 'min' | 'max', to: 1 | -1, words: string): readonly Edge[] => {
     const limit = exactOf(facets[facet]);

@@ -1,5 +1,5 @@
 import type { Domain, Field, Value, Wire } from '../model/index.js';
-import type { Seconds } from './calendar.js';
+import { type Seconds, secondsBetween } from './calendar.js';
 import type { Decoded, Edge, Kind } from './kind.js';
 import { refused } from './kind.js';
 import { limitEdges, limitRules } from './limits.js';
@@ -15,8 +15,10 @@ export function secondsOf(field: Field): Seconds {
   return field.facets.seconds === 'none' ? 'none' : fractionOf(field);
 }
 
-/** The smallest difference between two times of a field that its facets step by, in seconds. */
+/** The difference between a time of a field and the next, in seconds: the field's step, a minute, or a second. */
 export function stepSeconds(field: Field): number {
+  const { step } = field.facets;
+  if (typeof step === 'string') return Number(secondsBetween('00:00:00', step));
   return secondsOf(field) === 'none' ? 60 : 1;
 }
 

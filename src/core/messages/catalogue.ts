@@ -56,6 +56,7 @@ export const wordKeys = [
   'precision',
   'scale',
   'step',
+  'step.time',
   'must',
   'enumeration',
   'minItems',

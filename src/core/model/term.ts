@@ -23,6 +23,10 @@ export interface Terms {
   days: { readonly of: readonly [Term, Term] };
   /** Whole months from the first to the second. */
   months: { readonly of: readonly [Term, Term] };
+  /** Seconds from the first time of day to the second. */
+  seconds: { readonly of: readonly [Term, Term] };
+  /** The year of a day. */
+  year: { readonly of: Term };
   /** A text as part of an address: small letters, digits and single hyphens. */
   slug: { readonly of: Term };
 }

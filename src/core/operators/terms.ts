@@ -1,4 +1,4 @@
-import { daysBetween, monthsBetween } from '../kinds/calendar.js';
+import { daysBetween, monthsBetween, secondsBetween } from '../kinds/calendar.js';
 import {
   add,
   type Exact,
@@ -37,8 +37,10 @@ const values: PerTerm<Judging, Value> = {
     const sum = parts.reduce((total, part) => (total === null || part === null ? null : add(total, part)), exactOf(0));
     return sum === null ? null : exactText(sum);
   },
-  days: ({ of }, judging) => betweenDates(of, judging, daysBetween),
-  months: ({ of }, judging) => betweenDates(of, judging, monthsBetween),
+  days: ({ of }, judging) => between(of, judging, daysBetween),
+  months: ({ of }, judging) => between(of, judging, monthsBetween),
+  seconds: ({ of }, judging) => between(of, judging, secondsBetween),
+  year: ({ of }, judging) => withText(judging.term(of), (date) => Number(date.slice(0, 4))),
   slug: ({ of }, judging) => withText(judging.term(of), (text) => slugOf(text) || null),
 };
 
@@ -69,6 +71,8 @@ const mentioned: PerTerm<Mentioning, readonly Path[]> = {
   total: ({ over, of }, inside) => [over, ...inside.term(of)],
   days: ({ of }, inside) => of.flatMap(inside.term),
   months: ({ of }, inside) => of.flatMap(inside.term),
+  seconds: ({ of }, inside) => of.flatMap(inside.term),
+  year: ({ of }, inside) => inside.term(of),
   slug: ({ of }, inside) => inside.term(of),
 };
 
@@ -96,10 +100,10 @@ function arithmetic(
   return a === null || b === null ? null : exactText(by(a, b));
 }
 
-function betweenDates(
+function between(
   [first, second]: readonly [Term, Term],
   judging: Judging,
-  count: (from: string, to: string) => number,
+  count: (from: string, to: string) => number | string,
 ): Value {
   const from = judging.term(first);
   const to = judging.term(second);

@@ -60,6 +60,7 @@ export const english: Catalogue = {
       other: '{label} must have at most {limit} digits after the point.',
     },
     step: '{label} must be a multiple of {limit}.',
+    'step.time': '{label} must be in steps of {limit}, counted from midnight.',
     must: '{label} must be ticked.',
     enumeration: '{label} must be one of: {limit}.',
     minItems: {

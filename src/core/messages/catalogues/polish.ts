@@ -73,6 +73,7 @@ export const polish: Catalogue = {
       other: 'Pole „{label}” może mieć najwyżej {limit} cyfry po kropce.',
     },
     step: 'Pole „{label}” musi być wielokrotnością {limit}.',
+    'step.time': 'Pole „{label}” musi być wielokrotnością {limit}, licząc od północy.',
     must: 'Pole „{label}” musi być zaznaczone.',
     enumeration: 'Pole „{label}” musi mieć jedną z wartości: {limit}.',
     minItems: {

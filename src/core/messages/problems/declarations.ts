@@ -4,7 +4,7 @@ import { entry, type Make } from './entry.js';
 export const ofDeclarations = {
   nameInvalid: entry('name_invalid', (what, name) => [
     `The ${what} name ${JSON.stringify(name)} can't be used: it becomes part of ids, columns and form controls.`,
-    'Start with a lower-case letter and go on with letters and digits (A–Z, a–z, 0–9), 60 at most; say the shown text with label.',
+    'Start with a lower-case letter and continue with letters and digits (A–Z, a–z, 0–9) and single underscores between them, 60 characters at most; the text that people read is the label.',
   ]),
   nameReserved: entry('name_reserved', (name) => [
     `The rule name "${name}" is reserved for what every ruleset has.`,

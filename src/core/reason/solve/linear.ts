@@ -1,5 +1,5 @@
 import { add, compareExact, type Exact, exactOf, multiply, subtract, type Term } from '../../model/index.js';
-import { type OrderedDomain, stepOf } from '../order/units.js';
+import { FINEST, type OrderedDomain, stepOf } from '../order/units.js';
 import { all, type Formula, type Key, present } from './formula.js';
 import type { Lowering } from './lower.js';
 import type { Space } from './space.js';
@@ -15,6 +15,8 @@ export interface Sum {
 
 const ONE: Exact = { digits: 1n, scale: 0 };
 const ZERO: Exact = { digits: 0n, scale: 0 };
+/** A time counts in so many seconds. */
+const SECONDS: Exact = { digits: 1n, scale: FINEST };
 
 /** A term that is compared as a number or a moment, as a sum. */
 export function sumOf(term: Term, domain: OrderedDomain, lowering: Lowering): Sum {
@@ -54,6 +56,11 @@ export function sumOf(term: Term, domain: OrderedDomain, lowering: Lowering): Su
     case 'days': {
       const [from, to] = term.of.map((one) => sumOf(one, 'date', lowering)) as [Sum, Sum];
       return added(to, from, subtract);
+    }
+    case 'seconds': {
+      const [from, to] = term.of.map((one) => sumOf(one, 'time', lowering)) as [Sum, Sum];
+      const difference = added(to, from, subtract);
+      return { ...scaled(difference, SECONDS), constant: multiply(difference.constant, SECONDS) };
     }
     default:
       return alone(namedTerm(term, domain, lowering), unit);
@@ -108,11 +115,11 @@ export function compared(left: Sum, by: '=' | '<' | '<=' | '>' | '>=', right: Su
 }
 
 /** That a sum is a whole multiple of a step; null where it is not of a single value. */
-export function multipleOf(sum: Sum, step: Exact, space: Space): Formula | null {
+export function multipleOf(sum: Sum, step: Exact): Formula | null {
   const [only, ...more] = [...sum.factors];
   if (only === undefined || more.length > 0 || sum.constant.digits !== 0n) return null;
   const [key, factor] = only;
-  // The factor of a plain field is one unit: 10 to the minus scale.
-  if (factor.digits !== 1n || factor.scale !== space.scale || step.scale > space.scale) return null;
-  return { is: 'multiple', of: key, step: step.digits * 10n ** BigInt(space.scale - step.scale), yes: true };
+  // The factor of a plain field, or of a time in seconds, is one unit of what it counts in.
+  if (factor.digits !== 1n || step.scale > factor.scale) return null;
+  return { is: 'multiple', of: key, step: step.digits * 10n ** BigInt(factor.scale - step.scale), yes: true };
 }

@@ -14,6 +14,7 @@ import { contains, endsWith, startsWith, word } from '../text/sets.js';
 import { all, any, type Formula, type Key, negated, present } from './formula.js';
 import { compared, countKey, multipleOf, sumOf } from './linear.js';
 import { canonical, inTree, lengthCompared, matching } from './lower-text.js';
+import { yearCompared } from './lower-year.js';
 import type { Space } from './space.js';
 import { namedTerm } from './terms.js';
 
@@ -83,7 +84,10 @@ const lowered = {
   compare(predicate, lowering) {
     const { left, by, right, domain } = predicate;
     if (isOrdered(domain)) {
-      const apart = ranked(left, right, by, lowering) ?? lengthCompared(left, by, right, lowering);
+      const apart =
+        ranked(left, right, by, lowering) ??
+        lengthCompared(left, by, right, lowering) ??
+        yearCompared(left, by, right, lowering);
       if (apart !== null) return apart;
       const [a, b] = [sumOf(left, domain, lowering), sumOf(right, domain, lowering)];
       return known(all(a.needs, b.needs), compared(a, by, b));
@@ -103,7 +107,7 @@ const lowered = {
   multiple({ of, step }, lowering) {
     const sum = sumOf(of, 'number', lowering);
     const exact = exactOf(step);
-    const formula = exact === null ? null : multipleOf(sum, exact, lowering.space);
+    const formula = exact === null ? null : multipleOf(sum, exact);
     return formula === null ? opaque(JSON.stringify([of, step]), sum.needs) : known(sum.needs, formula);
   },
   matches({ of, pattern }, lowering) {
@@ -190,6 +194,7 @@ export function givenOf(path: Path, lowering: Lowering): Formula {
 export function needsOf(term: Term, lowering: Lowering): Formula {
   if (term.term === 'literal' || term.term === 'clock' || term.term === 'count') return true;
   if (term.term === 'field') return givenOf(term.path, lowering);
+  if (term.term === 'year') return needsOf(term.of, lowering);
   if (term.term === 'slug' || term.term === 'months' || term.term === 'total' || term.term === 'rank')
     return present(keyOf(term, lowering));
   return sumOf(term, term.term === 'days' ? 'date' : 'number', lowering).needs;

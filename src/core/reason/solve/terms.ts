@@ -40,13 +40,14 @@ export function namedTerm(term: Term, domain: OrderedDomain | 'text', lowering: 
   const counts = term.term === 'length' || term.term === 'count';
   space.make(key, domain, {
     ...(counts ? { low: 0n } : {}),
-    ...(counts || term.term === 'months' ? { step: whole } : {}),
+    ...(counts || term.term === 'months' || term.term === 'year' ? { step: whole } : {}),
   });
   const is = (one: Formula) => any(all(present(key), one), all(negated(present(key)), negated(one)));
   if (term.term === 'count' && term.where !== null) asides.push(present(key), ...counted(term, key, lowering));
   else if (term.term === 'total') asides.push(...totalled(term, key, lowering));
   else if (term.term === 'slug') asides.push(...slugged(term, key, lowering));
   else if (term.term === 'length' || term.term === 'rank') asides.push(is(needsOf(term.of, lowering)));
+  else if (term.term === 'year') asides.push(is(needsOf(term.of, lowering)), ...inYears(term, key, lowering));
   else if (term.term === 'product' || term.term === 'months') {
     asides.push(is(all(...term.of.map((part) => needsOf(part, lowering)))));
     asides.push(
@@ -168,6 +169,27 @@ function inMonths(term: TermOf<'months'>, key: Key, lowering: Lowering): readonl
     all(compared(days, '>=', nothing), compared(days, '>=', months(0n, off)), compared(days, '<=', months(1n, -off))),
     all(compared(days, '<=', nothing), compared(days, '<=', months(0n, -off)), compared(days, '>=', months(-1n, off))),
   ];
+}
+
+/** The days of a year on an average of the calendar's 400 years, times ten thousand. */
+const DAYS_A_YEAR = 3_652_425n;
+/** No year begins further than this from where the average puts it, in days. */
+const YEARS_ARE_OFF_BY = 2n;
+
+/** Years and days correspond as far as years have about as many days; a day well within its year is looked for first. */
+function inYears(term: TermOf<'year'>, key: Key, lowering: Lowering): readonly Formula[] {
+  const { space, plain, shortcuts } = lowering;
+  const days = sumOf(term.of, 'date', lowering);
+  if (plain) shortcuts.add('a year may have to be met on its first or last days');
+  const off = (plain ? 1n : -1n) * YEARS_ARE_OFF_BY;
+  /** The average day on which the year begins that is so many later, and some days more. */
+  const begins = (later: bigint, away: bigint): Sum => ({
+    factors: new Map([[key, { digits: DAYS_A_YEAR, scale: 4 + space.scale }]]),
+    constant: { digits: (later - 1n) * DAYS_A_YEAR + away * 10_000n, scale: 4 },
+    needs: true,
+  });
+  const holds = all(compared(days, '>=', begins(0n, off)), compared(days, '<', begins(1n, -off)));
+  return [any(negated(present(key)), holds)];
 }
 
 /** A product of two values, for a few values of the first. */

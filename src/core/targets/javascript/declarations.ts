@@ -3,6 +3,7 @@ import type { KnownField } from '../../kinds/index.js';
 import { wordsOf } from '../../meaning/index.js';
 import { fieldAt } from '../../model/index.js';
 import { sentFields } from './code.js';
+import { joinedName } from './names.js';
 import { printKey } from './print.js';
 import { typeTextOf } from './types.js';
 
@@ -10,7 +11,8 @@ type Fields = { readonly [name: string]: KnownField };
 
 /** The declarations beside a module. */
 export function typesText(model: Schema[number]): string {
-  const type = `${model.ruleset.charAt(0).toUpperCase()}${model.ruleset.slice(1)}`;
+  const ruleset = joinedName(model.ruleset);
+  const type = `${ruleset.charAt(0).toUpperCase()}${ruleset.slice(1)}`;
   const words = Object.entries(wordsOf(model.fields)).map(([path, { hint, concealed, choices }]) => {
     const code = choices !== undefined && typeof choices[0]?.[0] === 'number' ? 'number' : 'string';
     const more = `${hint === null ? '' : '; readonly hint: string'}${concealed === undefined ? '' : '; readonly concealed: true'}${

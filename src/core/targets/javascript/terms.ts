@@ -61,6 +61,12 @@ const terms: PerTerm<Scope, TermCode> = {
     ),
   days: ({ of }, scope) => absentWhereNull(call('daysBetween', ...of.map((one) => termCode(one, scope).js))),
   months: ({ of }, scope) => absentWhereNull(call('monthsBetween', ...of.map((one) => termCode(one, scope).js))),
+  seconds: ({ of }, scope) =>
+    absentWhereNull(call('secondsBetween', ...of.map((one) => termCode(one, scope).js)), true),
+  year({ of }, scope) {
+    const { js, known } = termCode(of, scope);
+    return { js: call('digits', js, literal(0), literal(4)), known, native: true };
+  },
   slug: ({ of }, scope) => absentWhereNull(call('slugOf', termCode(of, scope).js)),
 };
 

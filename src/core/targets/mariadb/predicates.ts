@@ -3,7 +3,11 @@ import type { Domain, Value } from '../../model/index.js';
 import { binary, call, plainLiteral, type Sql } from '../sql/index.js';
 import { escaped } from './patterns.js';
 
-export { countBySum as countGiven, withoutNormalForms as notCanonical } from '../sql/index.js';
+export {
+  compareTyped as compareMoments,
+  countBySum as countGiven,
+  withoutNormalForms as notCanonical,
+} from '../sql/index.js';
 export { matches } from './patterns.js';
 
 /** The engine reads moments without `T` and without a zone; its columns hold UTC. */
@@ -74,4 +78,12 @@ export function multiple(value: Sql, step: string | number): Sql {
 
 export function daysBetween(from: Sql, to: Sql): Sql {
   return call('datediff', to, from);
+}
+
+export function yearOf(date: Sql): Sql {
+  return call('year', date);
+}
+
+export function secondsOf(time: Sql): Sql {
+  return call('time_to_sec', time);
 }

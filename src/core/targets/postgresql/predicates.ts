@@ -1,6 +1,7 @@
 import { type KnownField, whiteSpace } from '../../kinds/index.js';
 import { binary, call, plainLiteral, type Sql } from '../sql/index.js';
 
+export { compareTyped as compareMoments } from '../sql/index.js';
 export { matches } from './patterns.js';
 export const literal = plainLiteral;
 
@@ -53,6 +54,15 @@ export function multiple(value: Sql, step: string | number): Sql {
 
 export function daysBetween(from: Sql, to: Sql): Sql {
   return binary(to, '-', from);
+}
+
+export function yearOf(date: Sql): Sql {
+  return { extract: 'year', from: date };
+}
+
+/** A literal has to be cast: the engine would take it for an interval. */
+export function secondsOf(time: Sql): Sql {
+  return { extract: 'epoch', from: 'text' in time ? { cast: time, to: 'time' } : time };
 }
 
 function escaped(point: number): string {

@@ -1,4 +1,4 @@
-import type { KnownField } from '../../kinds/index.js';
+import type { KnownField, Seconds } from '../../kinds/index.js';
 import type { Problem } from '../../messages/index.js';
 import type { Domain, Fidelity, Pattern, Value } from '../../model/index.js';
 import type { Table } from './layout.js';
@@ -96,8 +96,14 @@ export interface Dialect {
   includes(text: Sql, part: Sql, where: 'anywhere' | 'start' | 'end'): Sql;
   /** Exact arithmetic over numbers with at most so many fraction digits; null where the engine's is not. */
   arithmetic(by: '+' | '-' | '*', left: Sql, right: Sql, digits: readonly [left: number, right: number]): Sql | null;
-  multiple(value: Sql, step: string | number, field: KnownField): Sql | null;
+  /** A whole multiple of a step; `isWhole` where the value has no digits behind the point. */
+  multiple(value: Sql, step: string | number, isWhole: boolean): Sql | null;
   daysBetween(from: Sql, to: Sql): Sql;
+  yearOf(date: Sql): Sql;
+  /** The seconds since midnight of a time as fine as that; null where they would not be exact. */
+  secondsOf(time: Sql, seconds: Seconds): Sql | null;
+  /** A comparison of moments of which one is finer than the other; null where it would not be exact. */
+  compareMoments(sides: readonly [left: Sql, right: Sql], by: string, seconds: readonly (Seconds | null)[]): Sql | null;
   /** What a column that nobody sends is filled by; null where the engine can't. */
   filling(field: KnownField): string | null;
   /** Statements that keep the time of the last change in a column. */

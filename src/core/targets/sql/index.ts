@@ -6,7 +6,7 @@ export { longest } from './lengths.js';
 export type { LookUp } from './look-ups.js';
 export { constraintName, cutName, fingerprint, quoteName } from './names.js';
 export { type PatternSyntax, patternText, unrolledSize } from './pattern-text.js';
-export { countBySum, plainLiteral, withoutNormalForms } from './predicates.js';
+export { compareTyped, countBySum, plainLiteral, withoutNormalForms } from './predicates.js';
 export { printSql } from './print.js';
 export { bound, type Column, listFrom, type RowWire, textReader } from './row-wire.js';
 export { altering, shownBare, shownDigits, shownFraction, shownMoment, shownNumber, shownOtherwise } from './shown.js';

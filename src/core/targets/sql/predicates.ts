@@ -12,7 +12,7 @@ import {
   type Term,
   type Value,
 } from '../../model/index.js';
-import { isMoment, sameFraction } from '../fractions.js';
+import { isMoment, sameFraction, termSeconds } from '../fractions.js';
 import type { Dialect } from './dialect.js';
 import { type Table, typeField } from './layout.js';
 import { binary, column, type Sql } from './tree.js';
@@ -51,8 +51,10 @@ const predicates: PerOperator<Context, Sql | null> = {
   },
   compare: ({ left, by, right, domain }, context) => {
     const [a, b] = [termSql(left, context), termSql(right, context)];
-    if (a === null || b === null || (isMoment(domain) && !sameFraction(left, right, context.model))) return null;
-    return binary(a, by, b);
+    if (a === null || b === null) return null;
+    if (!isMoment(domain) || sameFraction(left, right, context.model)) return binary(a, by, b);
+    const seconds = [left, right].map((term) => termSeconds(term, context.model));
+    return context.dialect.compareMoments([a, b], by, seconds);
   },
   member: ({ of, among }, context) => {
     const value = termSql(of, context);
@@ -60,8 +62,8 @@ const predicates: PerOperator<Context, Sql | null> = {
   },
   multiple: ({ of, step }, context) => {
     const value = termSql(of, context);
-    if (value === null || of.term !== 'field') return null;
-    return context.dialect.multiple(value, step, typed(of.path, context));
+    if (value === null || (of.term !== 'field' && of.term !== 'seconds')) return null;
+    return context.dialect.multiple(value, step, isWhole(of, context));
   },
   matches: ({ of, pattern }, context) => {
     const value = of.term === 'field' ? termSql(of, context) : null;
@@ -138,8 +140,37 @@ const terms: PerTerm<Context, Sql | null> = {
     return a === null || b === null ? null : context.dialect.daysBetween(a, b);
   },
   months: () => null,
+  seconds: ({ of }, context) => {
+    const [from, to] = of.map((time) => secondsSql(time, context));
+    if (from == null || to == null) return null;
+    return isMidnight(of[0]) ? to : binary(to, '-', from);
+  },
+  year: ({ of }, context) => {
+    const date = termSql(of, context);
+    return date === null ? null : context.dialect.yearOf(date);
+  },
   slug: () => null,
 };
+
+/** The seconds of a time of day since midnight. */
+function secondsSql(time: Term, context: Context): Sql | null {
+  const sql = termSql(time, context);
+  const seconds = termSeconds(time, context.model);
+  return sql === null || seconds === null ? null : context.dialect.secondsOf(sql, seconds);
+}
+
+function isMidnight(time: Term): boolean {
+  return time.term === 'literal' && /^[0:.]+$/.test(String(time.value));
+}
+
+/** True where a term's values have no digits behind the point. */
+function isWhole(term: Term, context: Context): boolean {
+  // Of the kinds of numbers, only the decimal one has a precision.
+  if (term.term === 'field') return typed(term.path, context).facets.precision === undefined;
+  return (
+    term.term === 'seconds' && term.of.every((time) => /^(?:none|0)$/.test(String(termSeconds(time, context.model))))
+  );
+}
 
 function termSql(term: Term, context: Context): Sql | null {
   return perTerm(terms, term, context);
@@ -175,6 +206,11 @@ export function plainLiteral(value: Value, domain: Domain): Sql {
 /** What the engine leaves out of canonical form, in words; null where it says all of it. */
 export function canonicalGap(field: KnownField, dialect: Dialect): string | null {
   return isTrimmed(field) || field.facets.trim === false ? dialect.notCanonical(field) : null;
+}
+
+/** A comparison of moments that are of a type of the engine's, whatever their fraction. */
+export function compareTyped([left, right]: readonly [left: Sql, right: Sql], by: string): Sql {
+  return binary(left, by, right);
 }
 
 /** How many of several are given, where the truth of one counts as 1. */

@@ -22,6 +22,7 @@ export function printSql(sql: Sql, spelling: Spelling): string {
   if ('call' in sql) return `${sql.call}(${sql.of.map(print).join(', ')})`;
   if ('by' in sql) return `${inside(sql.left)} ${sql.by} ${inside(sql.right)}`;
   if ('between' in sql) return `${inside(sql.between)} BETWEEN ${inside(sql.low)} AND ${inside(sql.high)}`;
+  if ('extract' in sql) return `extract(${sql.extract} FROM ${print(sql.from)})`;
   if ('cast' in sql) return `CAST(${print(sql.cast)} AS ${sql.to})`;
   if ('cases' in sql)
     return `CASE ${sql.cases.map(([when, then]) => `WHEN ${print(when)} THEN ${print(then)}`).join(' ')} END`;
@@ -35,5 +36,13 @@ export function printSql(sql: Sql, spelling: Spelling): string {
 }
 
 function isSimple(sql: Sql): boolean {
-  return 'column' in sql || 'text' in sql || 'number' in sql || 'truth' in sql || 'call' in sql || 'cast' in sql;
+  return (
+    'column' in sql ||
+    'text' in sql ||
+    'number' in sql ||
+    'truth' in sql ||
+    'call' in sql ||
+    'cast' in sql ||
+    'extract' in sql
+  );
 }

@@ -8,6 +8,7 @@ export type Sql =
   | { readonly left: Sql; readonly by: string; readonly right: Sql }
   | { readonly between: Sql; readonly low: Sql; readonly high: Sql }
   | { readonly cast: Sql; readonly to: string }
+  | { readonly extract: string; readonly from: Sql }
   | { readonly cases: readonly (readonly [when: Sql, then: Sql])[] }
   | { readonly joined: readonly Sql[] }
   | { readonly not: Sql }

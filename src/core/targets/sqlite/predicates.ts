@@ -1,4 +1,4 @@
-import { type KnownField, whiteSpace } from '../../kinds/index.js';
+import { type KnownField, type Seconds, whiteSpace } from '../../kinds/index.js';
 import { exactOf } from '../../model/index.js';
 import { binary, call, plainLiteral, type Sql } from '../sql/index.js';
 
@@ -51,13 +51,50 @@ export function arithmetic(
 }
 
 /** A scale by rounding to it; other steps of whole numbers only. */
-export function multiple(value: Sql, step: string | number, field: KnownField): Sql | null {
+export function multiple(value: Sql, step: string | number, isWhole: boolean): Sql | null {
   const unit = exactOf(step);
-  if (field.facets.precision === undefined) return binary(binary(value, '%', { number: step }), '=', { number: 0 });
+  if (isWhole) return binary(binary(value, '%', { number: step }), '=', { number: 0 });
   return unit?.digits === 1n ? binary(value, '=', call('round', value, { number: unit.scale })) : null;
 }
 
 export function daysBetween(from: Sql, to: Sql): Sql {
   const day = (of: Sql) => call('julianday', of, { text: '+0 days' });
   return binary(day(to), '-', day(from));
+}
+
+/** The digits of a text from one place on (from 1), as a whole number. */
+function digits(text: Sql, from: number, count: number): Sql {
+  return { cast: call('substr', text, { number: from }, { number: count }), to: 'INTEGER' };
+}
+
+export function yearOf(date: Sql): Sql {
+  return digits(date, 1, 4);
+}
+
+/** Whole seconds only: with a fraction they would be floating-point numbers. */
+export function secondsOf(time: Sql, seconds: Seconds): Sql | null {
+  if (seconds !== 'none' && seconds > 0) return null;
+  const hours = binary(digits(time, 1, 2), '*', { number: 3600 });
+  const minutes = binary(digits(time, 4, 2), '*', { number: 60 });
+  const whole = binary(hours, '+', minutes);
+  return seconds === 'none' ? whole : binary(whole, '+', digits(time, 7, 2));
+}
+
+/** Moments are text here: both are written as finely as the finer one is. */
+export function compareMoments(
+  [left, right]: readonly [left: Sql, right: Sql],
+  by: string,
+  [a = null, b = null]: readonly (Seconds | null)[],
+): Sql | null {
+  if (a === null || b === null) return null;
+  const most = Math.max(...[a, b].map((seconds) => (seconds === 'none' ? 0 : seconds)));
+  const padded = (moment: Sql, seconds: Seconds): Sql => {
+    const digits = seconds === 'none' ? 0 : seconds;
+    const point = digits === 0 && most > 0 ? '.' : '';
+    const end = `${seconds === 'none' ? ':00' : ''}${point}${'0'.repeat(most - digits)}`;
+    const plain =
+      'text' in moment ? { text: moment.text.replace('Z', '') } : call('replace', moment, { text: 'Z' }, { text: '' });
+    return end === '' ? plain : { joined: [plain, { text: end }] };
+  };
+  return binary(padded(left, a), by, padded(right, b));
 }

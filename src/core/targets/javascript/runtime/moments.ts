@@ -113,6 +113,18 @@ function monthsBetween(from, to) {
 }`,
     'digits',
   ),
+  secondsBetween: helper(
+    `/** Both are read in millionths first, as whole numbers: the quotient is the number nearest to the exact one. */
+function secondsBetween(from, to) {
+  return from === null || to === null ? null : (microseconds(to) - microseconds(from)) / 1e6;
+}`,
+    'microseconds',
+  ),
+  microseconds: helper(`/** Of a time of day since midnight. */
+function microseconds(time) {
+  const seconds = Number(time.slice(0, 2)) * 3600 + Number(time.slice(3, 5)) * 60 + Number(time.slice(6, 8));
+  return seconds * 1e6 + Number(time.slice(9).padEnd(6, '0'));
+}`),
   dayIn: helper(`/** The day of a moment in a time zone. */
 function dayIn(moment, timeZone) {
   if (timeZone === 'UTC') return moment.slice(0, 10);
