@@ -1,7 +1,7 @@
 import type { Schema } from '../core/declare/index.js';
 import { instancesOf, valueIn } from '../core/meaning/index.js';
 import { type Answer, type Case, type DeletedRow, fieldAt, type Row } from '../core/model/index.js';
-import { tableTargets, typeField } from '../core/targets/index.js';
+import { tableTargets, toColumn, typeField } from '../core/targets/index.js';
 import type { Connection } from '../server/connections/index.js';
 import { blameOf, namesOf, refusalOf } from '../server/database-errors/index.js';
 import { insertRows } from '../server/insert.js';
@@ -41,7 +41,7 @@ export async function deleted(
     return { notApplicable: 'the record that refers to it cannot be stored' };
   }
   const there = placeIn(connection, schema, target);
-  const named = wire.bind(typeField(fieldAt(target, target.key ?? ''), schema), keyInTable());
+  const named = toColumn(wire, typeField(fieldAt(target, target.key ?? ''), schema), keyInTable());
   try {
     await connection.rows(`DELETE FROM ${spelling.name(there.root.name)}${there.whereKey(1)}`, [named]);
   } catch (error) {

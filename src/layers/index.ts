@@ -1,4 +1,5 @@
 export type { Tolerance } from '../core/model/index.js';
+export type { ColumnSpelling } from './column-forms.js';
 export { type DocumentOptions, documentLayer } from './documents/index.js';
 export { type PostgresqlDocumentOptions, postgresqlDocumentLayer } from './documents/postgresql.js';
 export type { FieldNames } from './field-names.js';

@@ -2,6 +2,7 @@ import { placeColumn, tableTargets } from '../core/targets/index.js';
 import type { Connection } from '../server/connections/index.js';
 import { type Inserted, wholeRow } from '../server/insert.js';
 import type { RowToWrite } from '../server/rows.js';
+import { arrayText } from './array-text.js';
 import type { Attempt, Outcome } from './tables.js';
 
 const { spelling } = tableTargets.postgresql;
@@ -139,7 +140,7 @@ function loop({ rows, cases }: Shape, types: ColumnTypes): string {
       echo_rule_told := echo_rule_told || '${index === 0 ? '' : ','}' || CASE WHEN FOUND THEN array_to_json(ARRAY[${parts.join(', ')}])::text ELSE 'null' END;`;
     return { insert, read };
   });
-  const data = cases.map(({ at, values }) => `{${[String(at), ...values].map(element).join(',')}}`).join(',');
+  const data = cases.map(({ at, values }) => arrayText([String(at), ...values])).join(',');
   return `  FOREACH echo_rule_values SLICE 1 IN ARRAY ${spelling.text(`{${data}}`)}::text[] LOOP
     BEGIN
       echo_rule_told := '[';
@@ -156,9 +157,4 @@ ${[...tries.map(({ insert }) => insert), ...tries.map(({ read }) => read)].join(
           'column', echo_rule_column, 'table', echo_rule_table))::text;
     END;
   END LOOP;`;
-}
-
-/** A value as an element of an array's text. */
-function element(value: string | null): string {
-  return value === null ? 'NULL' : `"${value.replace(/["\\]/g, '\\$&')}"`;
 }

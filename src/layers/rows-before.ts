@@ -1,6 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
-import type { Answer, Case, Row } from '../core/model/index.js';
-import { tableTargets } from '../core/targets/index.js';
+import { type Answer, type Case, fieldAt, type Row } from '../core/model/index.js';
+import { tableTargets, toColumn, typeField } from '../core/targets/index.js';
 import type { Connection } from '../server/connections/index.js';
 import { refusalOf } from '../server/database-errors/index.js';
 import { insertRows, RowRefused } from '../server/insert.js';
@@ -56,7 +56,10 @@ async function isStored(connection: Connection, schema: Schema, model: Schema[nu
   const key = model.key === null ? null : (row[model.key] ?? null);
   if (key === null) return false;
   const { whereKey, root } = placeIn(connection, schema, model);
-  const { spelling } = tableTargets[connection.engine];
-  const found = await connection.rows(`SELECT 1 AS found FROM ${spelling.name(root.name)}${whereKey(1)}`, [key]);
+  const { spelling, wire } = tableTargets[connection.engine];
+  const field = typeField(fieldAt(model, model.key ?? ''), schema);
+  const found = await connection.rows(`SELECT 1 AS found FROM ${spelling.name(root.name)}${whereKey(1)}`, [
+    toColumn(wire, field, key),
+  ]);
   return found.length > 0;
 }

@@ -99,7 +99,7 @@ export async function openTables(
     await engine.close();
     throw new ProblemError([problems.layerUnfit(null, engine.name, reason)]);
   };
-  const strange = strangeName(declared, names);
+  const strange = strangeName(declared, names, engine.name);
   if (strange !== null) await unfitting(strange);
   if (sql !== null)
     await engine.connection.run(sql).catch((error) => unreachable(`its SQL fails: ${messageOf(error)}`));

@@ -9,7 +9,7 @@ import {
   type Violation,
 } from '../core/model/index.js';
 import { foldCase } from '../core/operators/index.js';
-import { type EngineName, type LookUp, tableTargets, typeField } from '../core/targets/index.js';
+import { type EngineName, type LookUp, tableTargets, toColumn, typeField } from '../core/targets/index.js';
 import type { Connection } from './connections/index.js';
 
 type Model = Schema[number];
@@ -73,7 +73,7 @@ function valuesOf(
   return of.map((path) => {
     const value = valueIn(record, path, indices);
     const folded = folds && typeof value === 'string' ? foldCase(value) : value;
-    return tableTargets[engine].wire.bind(typeField(fieldAt(model, path), schema), folded);
+    return toColumn(tableTargets[engine].wire, typeField(fieldAt(model, path), schema), folded);
   });
 }
 

@@ -1,6 +1,6 @@
 import type { Schema } from '../core/declare/index.js';
 import { type Indices, noIndices, type Row } from '../core/model/index.js';
-import { placeColumn, type Table, tablesOf, tableTargets, typeField } from '../core/targets/index.js';
+import { fromColumn, placeColumn, type Table, tablesOf, tableTargets, typeField } from '../core/targets/index.js';
 import { allColumns, orderOf } from './all-columns.js';
 import type { Columns, Connection } from './connections/index.js';
 import { instanceOf } from './insert.js';
@@ -124,7 +124,7 @@ export function filledBy(
 ): Row {
   const filled = Object.values(model.fields).flatMap((field) => {
     if (field.generated === null) return [];
-    return [[field.name, wire.read(typeField(field, schema), columns?.[field.column] ?? null)] as const];
+    return [[field.name, fromColumn(wire, typeField(field, schema), columns?.[field.column] ?? null)] as const];
   });
   return { ...countedBy(model, columns), ...Object.fromEntries(filled) };
 }

@@ -1,7 +1,7 @@
 import type { AnyRuleset } from '../core/declare/index.js';
 import { targetOf } from '../core/kinds/index.js';
 import { allFields } from '../core/model/index.js';
-import { type Options, tablesOf, tableTargets, typeField } from '../core/targets/index.js';
+import { fromColumn, type Options, tablesOf, tableTargets, typeField } from '../core/targets/index.js';
 import { connectionOf, type Handle } from './connections/index.js';
 import { modelIn, schemaFor } from './violations.js';
 
@@ -36,7 +36,7 @@ export async function referenceOptions(
       .join(', ')}`;
     options[model.ruleset] = (await connection.rows(sql)).map((row) => {
       const [value, text] = [key, called].map((field) =>
-        wire.read(typeField(field, schema), row[field.column] ?? null),
+        fromColumn(wire, typeField(field, schema), row[field.column] ?? null),
       );
       return [value as string | number, String(text ?? value)] as const;
     });

@@ -13,7 +13,15 @@ import {
   type Value,
 } from '../core/model/index.js';
 import { mentionsOf } from '../core/operators/index.js';
-import { type EngineName, type Table, tablesOf, tableTargets, typeField } from '../core/targets/index.js';
+import {
+  type EngineName,
+  fromColumn,
+  type Table,
+  tablesOf,
+  tableTargets,
+  toColumn,
+  typeField,
+} from '../core/targets/index.js';
 
 type Model = Schema[number];
 type Raw = { readonly [name: string]: unknown };
@@ -61,7 +69,9 @@ export async function rowsOf(
   };
   const bind = (field: KnownField, value: unknown) => {
     if (field.item === null && typeof value === 'object' && value !== null) throw new NoRows(field.path);
-    return { name: field.column, value: wire.bind(typeField(field, schema), value) };
+    const bound = toColumn(wire, typeField(field, schema), value);
+    if (bound === undefined) throw new NoRows(field.path);
+    return { name: field.column, value: bound };
   };
 
   // A record says all of its columns: what it leaves out is filled by its default, unless there is no record.
@@ -180,7 +190,7 @@ export function recordFrom(model: Model, sent: Raw, schema: Schema, engine: Engi
   const { wire } = tableTargets[engine];
   const read = (field: KnownField, columns: ReturnType<Found>): Value => {
     const value = columns?.[field.column] ?? null;
-    return wire.read(typeField(field, schema), value as Parameters<typeof wire.read>[1]);
+    return fromColumn(wire, typeField(field, schema), value as Parameters<typeof wire.read>[1]);
   };
   const fieldsFrom = (fields: Model['fields'], raw: unknown, of: Path, indices: Indices): Row => {
     const own = Object.values(fields).filter((field) => isSent(field) && field.enforcedIn.includes('server'));

@@ -58,6 +58,7 @@ function lowered(definition: AnyDefinition, found: Problem[], named: Named): Kno
     derivation: null,
     storedAs: typeof secret?.storedAs === 'string' ? secret.storedAs : null,
     concealed: secret !== undefined,
+    columnForm: null,
     fields: definition.fields === null ? null : inner(definition.fields, found, outer, options.keptAs === 'table'),
     item: item === null ? null : itemOf(item, found, outer),
     key: key === null ? null : readdressed(lowered(key, [], named), { ...outer, default: null, generated: null }),

@@ -30,6 +30,14 @@ export type Storage = (typeof storages)[number];
 export const generations = ['identity', 'uuid', 'created', 'updated', 'derived'] as const;
 export type Generation = (typeof generations)[number];
 
+/** How the column of somebody's table spells the values of a field, where that is not the engine's usual way. */
+export interface ColumnForm {
+  /** What the column holds for a value of the field; undefined where it has no form for what is none. */
+  write(value: unknown): unknown;
+  /** The value that a column's text is. */
+  read(text: string): Value;
+}
+
 /** One field, lowered to data. */
 export interface Field<K extends string = string> {
   readonly kind: K;
@@ -53,6 +61,8 @@ export interface Field<K extends string = string> {
   readonly storedAs: string | null;
   /** What is typed is never shown: of a secret, and of what repeats one in a form. */
   readonly concealed: boolean;
+  /** Of a table that was not made here; null where the engine's usual form serves. */
+  readonly columnForm: ColumnForm | null;
   /** Of a record: the fields in it; null otherwise. */
   readonly fields: { readonly [name: string]: Field<K> } | null;
   /** Of a list: its item; null otherwise. */

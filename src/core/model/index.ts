@@ -27,6 +27,7 @@ export {
 } from './exact.js';
 export type { Entry, Fidelity } from './fidelity.js';
 export {
+  type ColumnForm,
   type Domain,
   type Enforcer,
   enforcers,

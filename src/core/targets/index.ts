@@ -15,6 +15,7 @@ export {
 export {
   type Column,
   constraintName,
+  fromColumn,
   type KeyColumn,
   type LookUp,
   ownName,
@@ -24,6 +25,7 @@ export {
   type Table,
   type TableTarget,
   tablesOf,
+  toColumn,
   typeField,
 } from './sql/index.js';
 export type { MadeFile, Target } from './target.js';

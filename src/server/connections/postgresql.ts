@@ -32,7 +32,10 @@ export function clientConnection(client: PostgresqlClient): Connection {
 }
 
 /** bool, int8, int2, int4, text, float8, varchar, date, time, timestamp, timestamptz, numeric, uuid, jsonb: sent and read as text, as a driver over the wire does. */
-const TYPES = [16, 20, 21, 23, 25, 701, 1043, 1082, 1083, 1114, 1184, 1700, 2950, 3802];
+const SINGLE = [16, 20, 21, 23, 25, 701, 1043, 1082, 1083, 1114, 1184, 1700, 2950, 3802];
+/** Arrays of those, in the same order but for jsonb. */
+const ARRAYS = [1000, 1016, 1005, 1007, 1009, 1022, 1015, 1182, 1183, 1115, 1185, 1231, 2951];
+const TYPES = [...SINGLE, ...ARRAYS];
 const same = (value: Column) => value;
 const embedded = {
   serializers: Object.fromEntries(TYPES.map((type) => [type, String])),

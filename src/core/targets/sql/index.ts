@@ -8,7 +8,7 @@ export { constraintName, cutName, fingerprint, quoteName } from './names.js';
 export { type PatternSyntax, patternText, unrolledSize } from './pattern-text.js';
 export { compareTyped, countBySum, plainLiteral, withoutNormalForms } from './predicates.js';
 export { printSql } from './print.js';
-export { bound, type Column, listFrom, type RowWire, textReader } from './row-wire.js';
+export { bound, type Column, fromColumn, listFrom, type RowWire, textReader, toColumn } from './row-wire.js';
 export { altering, shownBare, shownDigits, shownFraction, shownMoment, shownNumber, shownOtherwise } from './shown.js';
 export { digitsPattern, momentPattern, strictColumns, wholePattern } from './strict.js';
 export { type ColumnText, markOf, ownName, type TableText, tableLines } from './table-text.js';

@@ -34,6 +34,20 @@ export interface RowWire {
   read(field: KnownField, column: Column): Value;
 }
 
+/** What a driver binds for a field's value in its column; undefined where the column has no form for what is no such value. */
+export function toColumn(wire: RowWire, field: KnownField, value: unknown): unknown {
+  const { columnForm } = field;
+  return columnForm === null || value === null || value === undefined
+    ? wire.bind(field, value)
+    : columnForm.write(value);
+}
+
+/** The value of a field that its column holds. */
+export function fromColumn(wire: RowWire, field: KnownField, column: Column): Value {
+  const { columnForm } = field;
+  return columnForm === null || column === null ? wire.read(field, column) : columnForm.read(String(column));
+}
+
 /** What is bound alike everywhere: lists as JSON, and a number as its plain digits where the column is of text. */
 export function bound(field: KnownField, value: unknown): unknown {
   if (value === undefined || value === null) return null;
