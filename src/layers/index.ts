@@ -2,6 +2,7 @@ export type { Tolerance } from '../core/model/index.js';
 export type { ColumnSpelling } from './column-forms.js';
 export { type DocumentOptions, documentLayer } from './documents/index.js';
 export { type PostgresqlDocumentOptions, postgresqlDocumentLayer } from './documents/postgresql.js';
+export type { ExistingKeys } from './existing-keys.js';
 export type { FieldNames } from './field-names.js';
 export { type FormOptions, formLayer } from './form/index.js';
 export { type FunctionAnswer, type FunctionOptions, functionLayer } from './function.js';

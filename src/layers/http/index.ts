@@ -3,6 +3,7 @@ import { encode, read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import type { Answer, Case, Row } from '../../core/model/index.js';
 import { addressOf } from '../addresses.js';
+import { overExisting } from '../existing-keys.js';
 import { assertFieldNames, TAKEN_NAME, type Translation, translations } from '../field-names.js';
 import { judgedBy, type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { isOfStoredRow } from '../stored-already.js';
@@ -53,7 +54,8 @@ async function open(options: HttpOptions, { schema }: Surroundings): Promise<Ope
     if ('unanswered' in answer) throw unreachable(`${origin}: ${answer.unanswered}`);
   }
   const asking = new Asking(options, schema, sender);
-  return { answer: (cases) => asking.answer(cases), close: () => asking.close() };
+  const layer = { answer: (cases: readonly Case[]) => asking.answer(cases), close: () => asking.close() };
+  return overExisting(layer, schema, options.existing, 'http');
 }
 
 function urlOf(address: string): URL | null {

@@ -1,4 +1,5 @@
 import type { Case, WriteOperation } from '../../core/model/index.js';
+import type { ExistingKeys } from '../existing-keys.js';
 import type { FieldNames } from '../field-names.js';
 import type { FunctionAnswer } from '../function.js';
 import type { JudgedOptions } from '../layer.js';
@@ -51,6 +52,11 @@ export interface HttpOptions extends JudgedOptions {
   readonly wires?: readonly ('json' | 'form')[];
   /** What it calls fields otherwise than declared, in what it takes and in what it answers. */
   readonly names?: FieldNames;
+  /**
+   * By ruleset, keys of records that are there and remain, such as those that the interface shows and does not take: cases
+   * refer to them instead of records of their own.
+   */
+  readonly existing?: ExistingKeys;
   /** What it does with records: takes new ones unless told. The other two need the address of a stored record. */
   readonly does?: readonly WriteOperation[];
   /** Sent with every request; variables of the environment as `${NAME}`. */

@@ -7,6 +7,7 @@ import { decide, read } from '../../core/meaning/index.js';
 import { ProblemError, problems } from '../../core/messages/index.js';
 import { type Answer, type Case, enforcers, pointerToKey, type Row } from '../../core/model/index.js';
 import { addressOf } from '../addresses.js';
+import { overExisting } from '../existing-keys.js';
 import { assertFieldNames, type Translation, translations } from '../field-names.js';
 import { recordIn } from '../http/answers.js';
 import { judgedBy, type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
@@ -50,11 +51,14 @@ async function open(options: PageOptions, { schema, folder }: Surroundings): Pro
   );
   assertFieldNames(schema, options.names, 'page');
   const { browser, close } = await openBrowser(options.browser);
-  return {
-    answer: (cases) =>
-      answerAll(cases, { browser, addresses, options, schema, translation: translations(schema, options.names) }),
-    close,
-  };
+  const around = { browser, addresses, options, schema, translation: translations(schema, options.names) };
+  const layer = { answer: (cases: readonly Case[]) => answerAll(cases, around), close };
+  try {
+    return overExisting(layer, schema, options.existing, 'page');
+  } catch (error) {
+    await close();
+    throw error;
+  }
 }
 
 function addressIn(page: string, folder: string): string {

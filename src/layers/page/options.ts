@@ -1,3 +1,4 @@
+import type { ExistingKeys } from '../existing-keys.js';
 import type { FieldNames } from '../field-names.js';
 import type { JudgedOptions } from '../layer.js';
 
@@ -6,6 +7,8 @@ export interface PageOptions extends JudgedOptions {
   readonly pages: { readonly [ruleset: string]: string };
   /** What it calls controls otherwise than declared. Where it sends JSON, the keys are called the same. */
   readonly names?: FieldNames;
+  /** By ruleset, keys of records that the page offers: cases refer to them instead of records of their own. */
+  readonly existing?: ExistingKeys;
   /** The form on those pages, as a CSS selector; the first form unless told. */
   readonly form?: string;
   /** The path of Chromium; what the variable CHROMIUM names, or an installed one, unless told. */
