@@ -8,14 +8,20 @@ import {
   automatonOf,
   automatonOfPattern,
   coveringWords,
+  dangerOf,
   difference,
   NotRegular,
   readPattern,
   wordOfLength,
 } from '../../src/core/reason/index.js';
+import { spelling as mariadbSpelling } from '../../src/core/targets/mariadb/names.js';
+import { matches as matchesMariadb } from '../../src/core/targets/mariadb/patterns.js';
+import { printSql } from '../../src/core/targets/sql/print.js';
 import { type PatternEngine, type PatternEngineName, patternEngines } from '../fixtures/pattern-engines.js';
 import { pattern, texts } from '../fixtures/patterns.js';
 import { soak } from '../fixtures/records.js';
+import { connectMariadb, scratchDatabase } from '../fixtures/servers.js';
+import { slowPatterns } from '../fixtures/slow-patterns.js';
 
 const RUNS = soak ? 2_000 : 150;
 /** Accepted texts of each real pattern, and texts that are refused by a hair. */
@@ -176,3 +182,28 @@ function depth(sql: unknown): number {
   const inside = Math.max(0, ...Object.values(sql).map(depth));
   return 'call' in sql ? inside + 1 : inside;
 }
+
+test('MariaDB reads to the end what takes a pattern as it is written too many attempts', async () => {
+  const scratch = await scratchDatabase('mariadb');
+  const connection = await connectMariadb(scratch);
+  try {
+    const documented = slowPatterns.filter((source) => {
+      const made = matchesMariadb({ column: 'x' }, { source, flags: 'u' });
+      return 'check' in made && made.gap !== undefined;
+    });
+    assert.ok(documented.length < slowPatterns.length / 20, `${documented.join(', ')} are not exact`);
+    for (const source of slowPatterns.filter((one) => !documented.includes(one))) {
+      const made = matchesMariadb({ column: 'x' }, { source, flags: 'u' });
+      const danger = dangerOf({ source, flags: 'u' });
+      assert.ok('check' in made && danger.is === 'growing', source);
+      const { prefix, repeated, suffix } = danger.attack;
+      const sql = `SELECT ${printSql(made.check, mariadbSpelling)} AS held FROM (SELECT ? AS x) AS attacks`;
+      const [rows] = await connection.query(sql, [prefix + repeated.repeat(2_000) + suffix]);
+      const [warnings] = await connection.query('SHOW WARNINGS');
+      assert.deepEqual([rows, warnings], [[{ held: 0 }], []], source);
+    }
+  } finally {
+    await connection.end();
+    await scratch.remove();
+  }
+});

@@ -15,6 +15,9 @@ export type Fidelity =
       readonly elsewise?: true;
     };
 
+/** Where a target is not exact. */
+export type Gap = Exclude<Fidelity, { readonly is: 'exact' }>;
+
 /** A line of the ledger: what a constraint became in one target (the very text), and how true that is. */
 export interface Entry {
   readonly constraint: string;

@@ -25,7 +25,7 @@ export {
   multiply,
   subtract,
 } from './exact.js';
-export type { Entry, Fidelity } from './fidelity.js';
+export type { Entry, Fidelity, Gap } from './fidelity.js';
 export {
   type ColumnForm,
   type Domain,

@@ -34,11 +34,13 @@ export {
   dangerOf,
   isExponential,
   isProvedLinear,
+  linearTree,
   type SafeForm,
   safeFormOf,
 } from './danger/danger.js';
 export { follows } from './danger/follow.js';
 export type { Positions } from './danger/positions.js';
+export { readParts, readPattern } from './parts.js';
 export {
   complement,
   damagedCharacters,
@@ -57,8 +59,6 @@ export {
   patternsIn,
   printPattern,
   type Ranges,
-  readParts,
-  readPattern,
   readShape,
   sizeOf,
   spaceCharacters,

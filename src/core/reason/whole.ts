@@ -1,6 +1,7 @@
 import type { Pattern } from '../model/index.js';
 import { type Automaton, automatonOf, complementOf, intersection, Routes } from './automaton/index.js';
-import { NotRegular, type PatternPart, readParts } from './pattern/index.js';
+import { readParts } from './parts.js';
+import { NotRegular, type PatternPart } from './pattern/index.js';
 import { rememberedOf } from './remembered.js';
 
 /**

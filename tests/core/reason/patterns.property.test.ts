@@ -85,7 +85,7 @@ describe('patterns as automata', () => {
 
   test('anchors at the ends add nothing; what is not regular is told by its name', () => {
     assert.deepEqual(readPattern({ source: '^a|b$', flags: 'u' }), readPattern({ source: 'a|b', flags: 'u' }));
-    for (const source of ['(a)\\1', 'a(?=b)', '(?<!a)b', 'a\\bb', 'a^b']) {
+    for (const source of ['(a)\\1', 'a(?=b)', '(?<!a)b', 'a^b']) {
       assert.throws(() => readPattern({ source, flags: 'u' }), NotRegular, source);
     }
   });

@@ -9,6 +9,7 @@ import {
   TooManyNodesError,
   type TransitionIterable,
 } from 'refa';
+import { NO_BOUNDARY } from '../pattern/boundary.js';
 import { LAST, type Ranges } from '../pattern/ranges.js';
 import { mostStates, type PatternTree, TooLarge } from '../pattern/tree.js';
 import { isWithin } from './within.js';
@@ -32,9 +33,18 @@ export interface Move {
  * @throws TooLarge where it, or one on the way to it, has more states than the budget
  */
 export function automatonOf(tree: PatternTree): Automaton {
-  const expression: NoParent<Expression> = { type: 'Expression', alternatives: [concatenation([tree])] };
+  return automatonUpTo(LAST, tree);
+}
+
+/** The same of a tree in which word boundaries are marked: the marks are characters of it. */
+export function markedAutomatonOf(tree: PatternTree): Automaton {
+  return automatonUpTo(NO_BOUNDARY, tree);
+}
+
+function automatonUpTo(maxCharacter: number, tree: PatternTree): Automaton {
+  const expression: NoParent<Expression> = { type: 'Expression', alternatives: [concatenation([tree], maxCharacter)] };
   return withinBudget((states) => {
-    const nfa = NFA.fromRegex(expression, { maxCharacter: LAST }, {}, new NFA.LimitedNodeFactory(4 * mostStates));
+    const nfa = NFA.fromRegex(expression, { maxCharacter }, {}, new NFA.LimitedNodeFactory(4 * mostStates));
     return DFA.fromFA(nfa, states);
   });
 }
@@ -55,7 +65,8 @@ export function complementOf(automaton: Automaton): Automaton {
   });
 }
 
-function withinBudget(make: (states: DFA.LimitedNodeFactory) => DFA): Automaton {
+/** @throws TooLarge where what is made has more states than the budget */
+export function withinBudget(make: (states: DFA.LimitedNodeFactory) => DFA): Automaton {
   try {
     const dfa = make(new DFA.LimitedNodeFactory(mostStates));
     dfa.minimize();
@@ -92,7 +103,7 @@ function dataOf(dfa: DFA): Automaton {
 }
 
 /** Our data as the automata package walks it. */
-function iterable({ states }: Automaton): TransitionIterable<number> {
+export function iterable({ states }: Automaton): TransitionIterable<number> {
   const sets = new Map<Ranges, CharSet>();
   const charactersOf = (on: Ranges) => {
     const known = sets.get(on) ?? CharSet.empty(LAST).union(on.map(([min, max]) => ({ min, max })));
@@ -109,17 +120,18 @@ function iterable({ states }: Automaton): TransitionIterable<number> {
   return { maxCharacter: LAST, transitionIterator: () => iterator };
 }
 
-function concatenation(trees: readonly PatternTree[]): NoParent<Concatenation> {
-  return { type: 'Concatenation', elements: trees.flatMap(elements) };
+function concatenation(trees: readonly PatternTree[], last: number): NoParent<Concatenation> {
+  return { type: 'Concatenation', elements: trees.flatMap((tree) => elements(tree, last)) };
 }
 
-function elements(tree: PatternTree): readonly NoParent<Element>[] {
+function elements(tree: PatternTree, last: number): readonly NoParent<Element>[] {
   if ('one' in tree) {
-    const characters = CharSet.empty(LAST).union(tree.one.map(([min, max]) => ({ min, max })));
+    const characters = CharSet.empty(last).union(tree.one.map(([min, max]) => ({ min, max })));
     return [{ type: 'CharacterClass', characters }];
   }
-  if ('sequence' in tree) return tree.sequence.flatMap(elements);
-  if ('either' in tree) return [{ type: 'Alternation', alternatives: tree.either.map((one) => concatenation([one])) }];
-  const alternatives = [concatenation([tree.repeat])];
+  if ('sequence' in tree) return tree.sequence.flatMap((one) => elements(one, last));
+  if ('either' in tree)
+    return [{ type: 'Alternation', alternatives: tree.either.map((one) => concatenation([one], last)) }];
+  const alternatives = [concatenation([tree.repeat], last)];
   return [{ type: 'Quantifier', min: tree.from, max: tree.to, lazy: false, alternatives }];
 }

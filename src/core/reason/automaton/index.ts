@@ -1,5 +1,7 @@
 export { type Alphabet, alphabetOf } from './alphabet.js';
+export { atBoundaries } from './boundaries.js';
 export { type Automaton, automatonOf, complementOf, intersection } from './build.js';
+export { expressionOf } from './expression.js';
 export { textHolding } from './holding.js';
 export {
   anyLength,

@@ -1,6 +1,7 @@
 import type { Pattern } from '../../model/index.js';
-import type { Automaton } from '../automaton/index.js';
-import { orConstruct, type PatternPart, readParts } from '../pattern/index.js';
+import { type Automaton, automatonOf, difference, expressionOf } from '../automaton/index.js';
+import { readParts } from '../parts.js';
+import { orConstruct, type PatternPart, type PatternTree } from '../pattern/index.js';
 import { rememberedOf } from '../remembered.js';
 import { automatonOfParts } from '../whole.js';
 import { follows } from './follow.js';
@@ -38,6 +39,23 @@ function isPartLinear({ walked }: PatternPart): boolean {
   return [longAsEndless, everyRound].some((repeats) => {
     const positions = positionsOf(walked, repeats);
     return positions !== null && isSingle(positions, new Overlaps(positions)) === true;
+  });
+}
+
+/**
+ * A tree of the same texts as a part of a pattern that any backtracking matcher reads in linear time: the part's own, or one
+ * that is made from its automaton, which reads every text in one way; null where none is found. Both is proved of what is
+ * returned.
+ */
+export function linearTree(part: PatternPart): PatternTree | null {
+  return rememberedOf(part, 'linear tree', () => {
+    const own = { ...part, walked: part.tree };
+    if (isPartLinear(own)) return part.tree;
+    const automaton = orConstruct(() => automatonOf(part.tree));
+    const tree = typeof automaton === 'string' ? null : expressionOf(automaton);
+    if (tree === null || typeof automaton === 'string' || !isPartLinear({ tree, fits: true, walked: tree }))
+      return null;
+    return difference(automaton, automatonOf(tree)) === null ? tree : null;
   });
 }
 

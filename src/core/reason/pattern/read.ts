@@ -1,20 +1,20 @@
 import { type AST, RegExpParser } from '@eslint-community/regexpp';
 import { whiteSpace } from '../../kinds/index.js';
 import type { Pattern } from '../../model/index.js';
-import { rememberedOf } from '../remembered.js';
 import { askedCharacters } from './asked.js';
+import { BOUNDARY, NO_BOUNDARY } from './boundary.js';
 import { noteProperties } from './print.js';
 import { anyCharacter, complement, includes, intersect, normalise, type Ranges } from './ranges.js';
 import { NotRegular, type PatternTree } from './tree.js';
 
 /**
- * Reads a pattern, held against the whole value, into our tree. Sets of characters (`\w`, `\p{…}`, classes under flag
+ * Reads a pattern, held against the whole value, into our tree, in which word boundaries are still marks. Sets of characters (`\w`, `\p{…}`, classes under flag
  * i or v) are expanded by asking the running RegExp, so that they mean what ECMAScript means.
  *
  * @throws NotRegular for a construct that no automaton can hold, or that is not translated: backreferences, look-around,
- *   word boundaries, anchors in the middle
+ *   anchors in the middle
  */
-export function readPattern(pattern: Pattern): PatternTree {
+export function readMarked(pattern: Pattern): PatternTree {
   const { ast, reading } = opened(pattern, true);
   return alternatives(ast.alternatives, reading, true, true);
 }
@@ -36,10 +36,15 @@ export interface PatternPart {
  * Reads a pattern that may begin with look-aheads. Each is a pattern of the whole value by itself, so that the pattern is
  * an intersection: of what the look-aheads say, those that forbid turned round, and of the rest.
  *
- * @throws NotRegular as `readPattern` does, but for look-aheads at the beginning
+ * @throws NotRegular as `readMarked` does, but for look-aheads at the beginning
  */
-export function readParts(pattern: Pattern): readonly PatternPart[] {
-  return rememberedOf(pattern, 'parts', () => partsOf(pattern, true));
+export function readMarkedParts(pattern: Pattern): readonly PatternPart[] {
+  return partsOf(pattern, true);
+}
+
+/** The characters of words, between which and others word boundaries are. */
+export function wordCharacters({ flags }: Pattern): Ranges {
+  return flags.includes('i') ? askedCharacters('\\w', flags) : normalise(WORD);
 }
 
 function partsOf(pattern: Pattern, hasSets: boolean): readonly PatternPart[] {
@@ -130,10 +135,16 @@ function read(element: AST.Element, reading: Reading, first: boolean, last: bool
     case 'Assertion':
       if (element.kind === 'start' && first) return [];
       if (element.kind === 'end' && last) return [];
+      if (element.kind === 'word') return reading.hasSets ? [boundary(element)] : [];
       throw new NotRegular(element.kind === 'start' || element.kind === 'end' ? 'an anchor inside' : element.raw);
     case 'Backreference':
       throw new NotRegular(`the backreference ${element.raw}`);
   }
+}
+
+function boundary({ negate }: AST.WordBoundaryAssertion): PatternTree {
+  const mark = negate ? NO_BOUNDARY : BOUNDARY;
+  return { one: [[mark, mark]] };
 }
 
 type Characters = AST.Character | AST.CharacterSet | AST.CharacterClass | AST.ExpressionCharacterClass;

@@ -10,14 +10,8 @@ import {
   shortestLength,
   wordOfLength,
 } from '../automaton/index.js';
-import {
-  complement,
-  damagedCharacters,
-  orConstruct,
-  type PatternPart,
-  type PatternTree,
-  readParts,
-} from '../pattern/index.js';
+import { readParts } from '../parts.js';
+import { complement, damagedCharacters, orConstruct, type PatternPart, type PatternTree } from '../pattern/index.js';
 import { word } from './sets.js';
 
 /** A set of texts by the id that it is asked for with. */

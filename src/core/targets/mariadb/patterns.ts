@@ -1,5 +1,5 @@
-import type { Pattern } from '../../model/index.js';
-import { complement, NotRegular, type Ranges, readParts } from '../../reason/index.js';
+import type { Gap, Pattern } from '../../model/index.js';
+import { complement, linearTree, NotRegular, type Ranges, readParts } from '../../reason/index.js';
 import { binary, type Enforced, type PatternSyntax, patternText, type Sql, unrolledSize } from '../sql/index.js';
 
 /** The engine compiles a pattern into 65,536 bytes at most (1139); some are left for what holds the pieces together. */
@@ -13,12 +13,15 @@ const syntax: PatternSyntax = { character: escaped, first: 0, mostRepeats: 65_53
 
 /**
  * The pattern in the engine's own syntax (PCRE2), from the tree (look-aheads at its beginning each by itself), with every class spelled out as code points: its `\w`,
- * `\s` and `.` mean other sets, and `$` matches before a last line feed. Whatever the collation, case counts.
+ * `\s` and `.` mean other sets, and `$` matches before a last line feed. Whatever the collation, case counts. A pattern that
+ * the engine's matcher might give up on is written as an equal one that reads every text in one way.
  *
  * @throws NotRegular for a construct that is not translated, and a pattern larger than the engine takes
  */
 export function matchesPattern(of: Sql, pattern: Pattern): Sql {
-  const checks = readParts(pattern).map(({ tree, fits }) => {
+  const checks = readParts(pattern).map((part) => {
+    const { fits } = part;
+    const tree = linearTree(part) ?? part.tree;
     if (unrolledSize(tree, compiledBytes, { unrollsCharacters: false }) > MOST_BYTES)
       throw new NotRegular('more than the engine compiles');
     return binary(of, fits ? 'REGEXP' : 'NOT REGEXP', { text: `(?-i)^(?:${patternText(tree, syntax)})\\z` });
@@ -28,11 +31,21 @@ export function matchesPattern(of: Sql, pattern: Pattern): Sql {
 
 export function matches(of: Sql, pattern: Pattern): Enforced {
   try {
-    return { check: matchesPattern(of, pattern) };
+    const check = matchesPattern(of, pattern);
+    const gap = gapOf(pattern);
+    return gap === null ? { check } : { check, gap };
   } catch (error) {
     if (error instanceof NotRegular) return { untranslated: `the pattern has ${error.construct}` };
     throw error;
   }
+}
+
+/** What the engine makes of a text that its matcher gives up on: one that does not fit. */
+function gapOf(pattern: Pattern): Gap | null {
+  const given = readParts(pattern).filter((part) => linearTree(part) === null);
+  if (given.length === 0) return null;
+  const why = 'the engine gives up on texts that can be read in very many ways, as if they did not fit';
+  return { is: given.every(({ fits }) => fits) ? 'stricter' : 'other', why };
 }
 
 function compiledBytes(ranges: Ranges): number {

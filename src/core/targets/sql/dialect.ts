@@ -1,6 +1,6 @@
 import type { KnownField, Seconds } from '../../kinds/index.js';
 import type { Problem } from '../../messages/index.js';
-import type { Domain, Fidelity, Pattern, Value } from '../../model/index.js';
+import type { Domain, Fidelity, Gap, Pattern, Value } from '../../model/index.js';
 import type { Table } from './layout.js';
 import type { Spelling } from './print.js';
 import type { RowWire } from './row-wire.js';
@@ -20,9 +20,9 @@ export interface ColumnType {
   readonly before?: string;
 }
 
-/** A pattern as an expression, or as a statement of its own where no expression holds it; or why it can't be held. */
+/** A pattern as an expression (where it is not exact, with the gap), or as a statement of its own where no expression holds it; or why it can't be held. */
 export type Enforced =
-  | { readonly check: Sql }
+  | { readonly check: Sql; readonly gap?: Gap }
   | { readonly statements: readonly string[] }
   | { readonly untranslated: string };
 

@@ -6,6 +6,7 @@ import { everything, type Wanted } from '../target.js';
 import type { Dialect } from './dialect.js';
 import { columnsOf, optionalAround, placeColumn, type Table, tableAt, tablesOf, typeField } from './layout.js';
 import { constraintName } from './names.js';
+import { patternGap } from './pattern-gaps.js';
 import { type Context, canonicalGap, predicateSql } from './predicates.js';
 import { printSql } from './print.js';
 import { refers } from './references.js';
@@ -137,7 +138,7 @@ function lowerIn(context: Context, constraint: Constraint, predicate: Predicate,
     if ('untranslated' in held) return absent(held.untranslated);
     const fidelity = asTyped(field, context);
     if ('statements' in held) return { fidelity, statements: held.statements };
-    return { fidelity, clause: checked(name, held.check, dialect) };
+    return { fidelity: held.gap ?? fidelity, clause: checked(name, held.check, dialect) };
   }
   const sql = predicateSql(predicate, context);
   if (sql === null) return absent('a part of it has no twin in SQL');
@@ -145,7 +146,7 @@ function lowerIn(context: Context, constraint: Constraint, predicate: Predicate,
   const held =
     predicate.op === 'canonical'
       ? asTyped(typed(predicate.of), context)
-      : asRounded(predicate, constraint.facet, context);
+      : (patternGap(predicate, context) ?? asRounded(predicate, constraint.facet, context));
   return { fidelity: gap === null ? held : { is: 'looser', why: gap }, clause: checked(name, sql, dialect) };
 }
 
