@@ -1,5 +1,5 @@
 // Made by echo-rule from rules/firing.rules.ts. Change the rules, not this file: it is made again.
-// Digest: sha256-c60a3f617087c483f9045cb66b3a69c6360864fc47fe95f8e4e4d68165d8d4b9
+// Digest: sha256-d5b775035629eed20d7b45fcdcdea91ac8641032e2d2b1a63f87eceab0b2df23
 
 /** What a page needs to know of the fields. */
 export const fields = {
@@ -441,7 +441,7 @@ export function check(input, how = plain) {
       violations = fail(violations, '/tag', 'firing.tag.required', 'Firing tag is missing.');
     } else {
       if (tag.includes('\n') || tag.includes('\r')) violations = fail(violations, '/tag', 'firing.tag.lines', 'Firing tag must be on one line.');
-      if (!tagPattern.test(tag)) violations = fail(violations, '/tag', 'firing.tag.pattern', 'Firing tag is not in the expected form.');
+      if (tag === rawTag || !tagPattern.test(tag)) violations = fail(violations, '/tag', 'firing.tag.pattern', 'Firing tag is not in the expected form.');
     }
   }
   let kiln = rawKiln;
@@ -455,11 +455,11 @@ export function check(input, how = plain) {
       violations = fail(violations, '/kiln', 'firing.kiln.required', 'Kiln is missing.');
     } else {
       if (kiln.includes('\n') || kiln.includes('\r')) violations = fail(violations, '/kiln', 'firing.kiln.lines', 'Kiln must be on one line.');
-      if (!kilnPattern.test(kiln)) violations = fail(violations, '/kiln', 'firing.kiln.pattern', 'Kiln is not in the expected form.');
+      if (kiln === rawKiln || !kilnPattern.test(kiln)) violations = fail(violations, '/kiln', 'firing.kiln.pattern', 'Kiln is not in the expected form.');
     }
   }
   let potter = rawPotter;
-  if (!(typeof potter === 'string' && potterPattern.test(potter) && potter.length <= 20 && potter.length <= 1000000)) {
+  if (!(typeof potter === 'string' && potter.length <= 20 && potter.length <= 1000000 && potterPattern.test(potter))) {
     potter = readText(rawPotter);
     const potterSize = measure(potter);
     if (potterSize !== potterSize) potter = undefined;
@@ -470,7 +470,7 @@ export function check(input, how = plain) {
     } else {
       if (potter.includes('\n') || potter.includes('\r')) violations = fail(violations, '/potter', 'firing.potter.lines', 'Booked by must be on one line.');
       if (potterSize > 20) violations = fail(violations, '/potter', 'firing.potter.maxLength', 'Booked by must have at most 20 characters.');
-      if (potterSize <= 20 && !potterPattern.test(potter)) violations = fail(violations, '/potter', 'firing.potter.pattern', 'Booked by is not in the expected form.');
+      if (potterSize <= 20 && (potter === rawPotter || !potterPattern.test(potter))) violations = fail(violations, '/potter', 'firing.potter.pattern', 'Booked by is not in the expected form.');
     }
   }
   let title = readText(rawTitle);

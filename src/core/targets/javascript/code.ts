@@ -3,7 +3,7 @@ import { type Constraint, type Enforcer, isSent } from '../../model/index.js';
 import { isLookup } from '../../operators/index.js';
 import { predicateJs } from './predicates.js';
 import type { Making, Scope } from './scope.js';
-import { all, call, type Js, literal, member, name, type Statement } from './tree.js';
+import { all, any, call, type Js, literal, member, name, type Statement } from './tree.js';
 
 /** A field as code. */
 export interface FieldCode {
@@ -75,7 +75,9 @@ export function facetStatements(own: readonly Constraint[], scope: Scope, pointe
     if (constraint.predicate.op === 'given') return [];
     const truths = predicateJs(constraint.predicate, scope);
     if (truths === null) return [];
-    const isBroken = all(...boundsOf(constraint, own, scope), truths.isFalse);
+    const { unfit } = scope;
+    const isFalse = unfit?.constraint === constraint.id ? any(unfit.where, truths.isFalse) : truths.isFalse;
+    const isBroken = all(...boundsOf(constraint, own, scope), isFalse);
     return guarded(constraint.enforcedIn, [{ when: isBroken, does: [failure(constraint, pointer)] }]);
   });
 }

@@ -21,6 +21,8 @@ export interface FastTest {
   readonly holds: Js;
   /** It can be asked of what came in: a text of which it holds is in canonical form already. */
   readonly direct: boolean;
+  /** The pattern that a text which is not too long does not fit where the test does not hold; null where that is not sure. */
+  readonly decides: string | null;
 }
 
 const CAPITALS: Ranges = [[0x41, 0x5a]];
@@ -38,14 +40,27 @@ export function fastTest(field: KnownField, value: Js, own: readonly Constraint[
   for (const leading of facets) {
     const facts = leading.predicate.op === 'matches' ? readFacts(leading.predicate.pattern) : null;
     if (facts === null || intersect(facts.characters, damagedCharacters).length > 0) continue;
-    const rest = facets.filter((one) => one !== leading).map((one) => restOf(one.predicate, facts, value, scope));
+    const others = facets
+      .filter((one) => one !== leading)
+      .map((one) => ({ id: one.id, asked: restOf(one.predicate, facts, value, scope) }));
+    const rest = others.map(({ asked }) => asked);
     if (rest.includes(null)) continue;
     const bounded =
       facts.longest > mostUnits(valueField(field))
         ? [binary(member(value, 'length'), '<=', literal(mostUnits(field)))]
         : [];
-    const holds = all(predicateTruths(leading.predicate, scope).isTrue, ...(rest as Js[]).filter(isAsked), ...bounded);
-    return { holds, direct: isCanonicalAlready(valueField(field), facts) };
+    const asked = (rest as Js[]).filter(isAsked);
+    const isLength = (one: Js) => 'by' in one;
+    // The length first: no pattern is held against a text that is too long.
+    const holds = all(
+      ...asked.filter(isLength),
+      ...bounded,
+      predicateTruths(leading.predicate, scope).isTrue,
+      ...asked.filter((one) => !isLength(one)),
+    );
+    const isAlone = others.every(({ id, asked: one }) => one === null || !isAsked(one) || id.endsWith('.maxLength'));
+    const decides = isAlone && leading.id.endsWith('.pattern') ? leading.id : null;
+    return { holds, direct: isCanonicalAlready(valueField(field), facts), decides };
   }
   return null;
 }

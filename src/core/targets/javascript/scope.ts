@@ -28,6 +28,8 @@ export interface Scope {
   readonly given: ReadonlySet<Path>;
   /** The variables that hold a text's length here, by path. */
   readonly sizes: ReadonlyMap<Path, string>;
+  /** A pattern that the text at hand does not fit where this holds: it was matched before, and need not be again. */
+  readonly unfit: { readonly constraint: string; readonly where: Js } | null;
 }
 
 /** The variable of a field, taken once. */
@@ -67,5 +69,5 @@ export function listJs(path: Path, scope: Scope): Js {
 
 /** Where no item is at hand. */
 export function scopeOf(making: Making): Scope {
-  return { making, items: new Map(), indices: new Map(), given: new Set(), sizes: new Map() };
+  return { making, items: new Map(), indices: new Map(), given: new Set(), sizes: new Map(), unfit: null };
 }

@@ -25,7 +25,9 @@ export function valueCode(field: KnownField, place: Place): FieldCode {
   const read: Statement = { set: variable, is: readJs(field, raw) };
   const fast = place.atOnce ? fastTest(field, value, own, scope) : null;
   const measured = size === null ? { declares: [], statements: [] } : measure(variable, size);
-  const chain = judgeStatements(field, own, scope, value, raw, pointer);
+  const unfit =
+    fast?.decides != null && fast.direct ? { constraint: fast.decides, where: binary(value, '===', raw) } : null;
+  const chain = judgeStatements(field, own, { ...scope, unfit }, value, raw, pointer);
   const code = {
     value,
     isAbsent: absentJs(field, value),
