@@ -9,6 +9,7 @@ import {
   inSequence,
   intersect,
   isExponential,
+  linearTree,
   NotRegular,
   normalise,
   orConstruct,
@@ -48,7 +49,7 @@ export function textPattern(field: Field): TextPattern {
   const patterns = patternsOf(field);
   if (patterns.length === 0 || changes !== null) return { attribute: framed(core), sample: null, without: changes };
   try {
-    const read = patterns.map((pattern) => ({ pattern, parts: readParts(pattern) }));
+    const read = patterns.map((pattern) => ({ pattern, parts: readParts(pattern).map(readable) }));
     if (read.some(({ parts }) => isExponential(parts)))
       throw new NotRegular('ways to be read that multiply with every character');
     const [first, ...more] = read
@@ -67,6 +68,12 @@ export function textPattern(field: Field): TextPattern {
     if (error instanceof NotRegular) return { attribute: framed(core), sample: null, without: error.construct };
     throw error;
   }
+}
+
+/** A part as it is, or where a browser might not get done with it an equal one that it reads in linear time. */
+function readable(part: PatternPart): PatternPart {
+  const tree = isExponential([part]) ? linearTree(part) : null;
+  return tree === null ? part : { ...part, tree, walked: tree };
 }
 
 /** A text of a pattern, as long as it takes to show its parts; null where its automaton would be too large. */
