@@ -42,6 +42,14 @@ function isPartLinear({ walked }: PatternPart): boolean {
   });
 }
 
+/** Of a pattern with more positions than this, all repeats written out, no equal tree is looked for: it might take long. */
+const MOST_FOR_TREE = 1_500;
+
+/** The positions of a part, all repeats written out. */
+function sizeIn({ tree }: PatternPart): number {
+  return positionsOf(tree, everyRound)?.characters.length ?? Number.POSITIVE_INFINITY;
+}
+
 /**
  * A tree of the same texts as a part of a pattern that any backtracking matcher reads in linear time: the part's own, or one
  * that is made from its automaton, which reads every text in one way; null where none is found. Both is proved of what is
@@ -51,6 +59,7 @@ export function linearTree(part: PatternPart): PatternTree | null {
   return rememberedOf(part, 'linear tree', () => {
     const own = { ...part, walked: part.tree };
     if (isPartLinear(own)) return part.tree;
+    if (sizeIn(part) > MOST_FOR_TREE) return null;
     const automaton = orConstruct(() => automatonOf(part.tree));
     const tree = typeof automaton === 'string' ? null : expressionOf(automaton);
     if (tree === null || typeof automaton === 'string' || !isPartLinear({ tree, fits: true, walked: tree }))
@@ -106,6 +115,8 @@ function attackOf(pump: Pump, positions: Positions, isAhead: boolean): Attack | 
 export type SafeForm =
   | { readonly form: 'pattern' }
   | { readonly form: 'table'; readonly automaton: Automaton }
+  /** An equal pattern that is proved to be matched in linear time. */
+  | { readonly form: 'tree'; readonly tree: PatternTree }
   /** All positions are followed at once. */
   | { readonly form: 'positions'; readonly positions: Positions }
   | { readonly form: 'none'; readonly why: string; readonly isRegular: boolean };
@@ -124,12 +135,13 @@ function safeFormIn(pattern: Pattern): SafeForm {
   const parts = orConstruct(() => readParts(pattern));
   if (typeof parts === 'string') return { form: 'none', why: `it uses ${parts}`, isRegular: false };
   if (parts.every(isPartLinear)) return { form: 'pattern' };
-  const sizes = parts.map(({ tree }) => positionsOf(tree, everyRound)?.characters.length ?? Number.POSITIVE_INFINITY);
-  if (sizes.every((size) => size <= MOST_FOR_TABLE)) {
+  if (parts.every((part) => sizeIn(part) <= MOST_FOR_TABLE)) {
     const automaton = orConstruct(() => automatonOfParts(parts));
     if (typeof automaton !== 'string' && entriesOf(automaton) <= MOST_ENTRIES) return { form: 'table', automaton };
   }
   const [only, ...more] = parts;
+  const tree = only === undefined || more.length > 0 || !only.fits ? null : linearTree(only);
+  if (tree !== null) return { form: 'tree', tree };
   const counted: Repeats = { ...everyRound, countedFrom: 4 };
   const positions = only === undefined || more.length > 0 ? null : positionsOf(only.tree, counted);
   return positions === null

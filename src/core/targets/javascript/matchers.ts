@@ -1,17 +1,25 @@
 import type { Schema } from '../../declare/index.js';
 import { type Problem, problems } from '../../messages/index.js';
 import type { Constraint, Pattern } from '../../model/index.js';
-import { type Automaton, alphabetOf, type Positions, patternsIn, safeFormOf } from '../../reason/index.js';
+import {
+  type Automaton,
+  alphabetOf,
+  type Positions,
+  patternsIn,
+  printPattern,
+  safeFormOf,
+} from '../../reason/index.js';
 import { call, type Js, literal } from './tree.js';
 
 /**
- * What tests a whole value against a pattern, with a method `test`: the pattern itself where it is proved that matching it
- * takes time in proportion to the text, otherwise a table, or its positions, which take one step a character.
+ * What tests a whole value against a pattern, with a method `test`: the pattern itself, or an equal one, where it is proved that
+ * matching it takes time in proportion to the text, otherwise a table, or its positions, which take one step a character.
  */
 export function matcherJs(pattern: Pattern): Js {
   const safe = safeFormOf(pattern);
   if (safe.form === 'table') return tableJs(safe.automaton);
   if (safe.form === 'positions') return positionsJs(safe.positions);
+  if (safe.form === 'tree') return { regex: { source: `^(?:${printPattern(safe.tree)})$`, flags: 'u' } };
   return { regex: { source: `^(?:${pattern.source})$`, flags: pattern.flags } };
 }
 
