@@ -232,7 +232,11 @@ function shortestOf(group: readonly Difference[], schema: Schema): Difference {
   const isResidue = group[0]?.kind === 'residue';
   // A case about the very rule shows it better than one about another that meets it.
   const own = group.filter(({ rule, case: one }) => rule === one.constraint);
-  const sorted = [...(own.length > 0 ? own : group)].sort((a, b) => sizeOf(a, schema) - sizeOf(b, schema));
+  // One that breaks nothing else shows one thing.
+  const broken = ({ case: { expected } }: Difference) => ('refused' in expected ? expected.refused.length : 0);
+  const sorted = [...(own.length > 0 ? own : group)].sort(
+    (a, b) => broken(a) - broken(b) || sizeOf(a, schema) - sizeOf(b, schema),
+  );
   const [shortest] = isResidue ? group : sorted;
   if (shortest === undefined) throw new Error('a cause without a difference');
   return shortest;

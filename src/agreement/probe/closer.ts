@@ -50,6 +50,11 @@ export async function lookCloser(
   return found;
 }
 
+/** The rules that a case breaks: a smaller one breaks no other, or it would show two things at once. */
+function brokenBy({ expected }: Case): readonly string[] {
+  return 'refused' in expected ? [...expected.refused, ...expected.possibly].map(({ rule }) => rule) : [];
+}
+
 class Looking {
   readonly #layer: Layer;
   readonly #opened: OpenLayer;
@@ -133,7 +138,8 @@ class Looking {
     const optional = Object.values(model.fields).flatMap((field) => (field.optional ? [field.name] : []));
     return smaller(one, subjects, optional)
       .slice(0, MOST_ASKED)
-      .map((input, at) => judgedAgain(this.#named({ ...one, input }, `less/${round}/${at}`), schema));
+      .map((input, at) => judgedAgain(this.#named({ ...one, input }, `less/${round}/${at}`), schema))
+      .filter((smallerOne) => brokenBy(smallerOne).every((rule) => brokenBy(one).includes(rule)));
   }
 
   #named(one: Case, as: string): Case {
