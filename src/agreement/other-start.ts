@@ -22,6 +22,20 @@ function partRefused({ answered, differences }: Found, layer: string, ruleset: s
   return valid === 0 ? null : refused / valid;
 }
 
+/** What the id of a case from the other start ends with. */
+const OTHER = '/given';
+
+/** How many cases were asked: those of the other start are the same cases, where some layer got the first ones. */
+export function caseCount(answered: readonly Answered[]): number {
+  const byRuleset = new Map<string, { readonly first: Set<string>; readonly other: Set<string> }>();
+  for (const { case: one } of answered) {
+    const ids = byRuleset.get(one.ruleset) ?? { first: new Set(), other: new Set() };
+    byRuleset.set(one.ruleset, ids);
+    (one.id.endsWith(OTHER) ? ids.other : ids.first).add(one.id);
+  }
+  return [...byRuleset.values()].reduce((sum, { first, other }) => sum + (first.size > 0 ? first : other).size, 0);
+}
+
 /**
  * Asks layers that refuse the record that cases start from with cases that start from another: what is wrong with the first
  * hides every other mistake. The answers take the place of the first ones where more of them are right.
@@ -46,7 +60,7 @@ export async function withOtherStart(
     for (const ruleset of rulesets) {
       const before = partRefused(found, name, ruleset) ?? 0;
       if (before <= MOST) continue;
-      cases ??= others().map((one) => ({ ...one, id: `${one.id}/given` }));
+      cases ??= others().map((one) => ({ ...one, id: `${one.id}${OTHER}` }));
       const own = cases.filter((one) => one.ruleset === ruleset);
       const again = await askAll(own, { [name]: layer }, surroundings, progress, stop);
       if ((partRefused(judge(again), name, ruleset) ?? 1) >= before) continue;

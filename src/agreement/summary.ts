@@ -15,6 +15,7 @@ import { isEcho, isExplained } from './explained.js';
 import { type Difference, fidelitiesOf, type MismatchKind, wordsOfRefusal } from './judge.js';
 import { judgeAnswer } from './judge-answer.js';
 import { type LayerCoverage, layerCoverage } from './layer-coverage.js';
+import { caseCount } from './other-start.js';
 import type { Answered } from './run.js';
 import { type RuleRow, ruleRows, type SetupFault, setupFaultsOf, talliesOf } from './tallies.js';
 import { type ToleratedAnswer, type ToleratedCount, toleratedCounts } from './tolerances/counted.js';
@@ -165,7 +166,7 @@ export function resultOf(
   return {
     rulesets: schema.map(({ ruleset }) => ruleset),
     layers: Object.entries(layers).map(([name, { kind }]) => ({ name, kind })),
-    cases: new Set(answered.map((one) => one.case.id)).size,
+    cases: caseCount(answered),
     answers: answered.length - notApplicable,
     notApplicable,
     setupFaults: setupFaultsOf(judged.answered, causes),

@@ -23,7 +23,7 @@ import { recordsOf, soak } from '../fixtures/records.js';
 import { everyKind, strictly, studio } from '../fixtures/schema.js';
 import { connectMariadb, connectPostgresql, type Scratch, scratchDatabase } from '../fixtures/servers.js';
 
-const ROWS = soak ? 20_000 : 2_000;
+const ROWS = soak ? 20_000 : 1_200;
 
 /** The rows of both schemas in one database: it is started once. */
 const natural: Schema = [...studio, ...everyKind];

@@ -14,7 +14,7 @@ import { rulesetOf, rulesetSource, sourceText } from '../fixtures/random-ruleset
 import { soak } from '../fixtures/records.js';
 import { strictly } from '../fixtures/schema.js';
 
-const RULESETS = soak ? 100 : 12;
+const RULESETS = soak ? 100 : 8;
 const ROWS = soak ? 200 : 40;
 const clock = { instant: '2026-03-02T20:00:00Z', zone: 'UTC' };
 

@@ -36,7 +36,7 @@ import { randomFrom } from '../fixtures/random.js';
 import { schemaFrom, schemaSource } from '../fixtures/random-schemas.js';
 import { soak } from '../fixtures/records.js';
 
-const SCHEMAS = soak ? 300 : 16;
+const SCHEMAS = soak ? 300 : 10;
 /** Every so many schemas, the tables are filled as well. */
 const FILLED = 4;
 /** So many records of each ruleset, or as many of these as its rules leave room for. */

@@ -12,7 +12,7 @@ import { rulesetOf, rulesetSource } from '../../fixtures/random-rulesets.js';
 import { soak } from '../../fixtures/records.js';
 import { studio } from '../../fixtures/schema.js';
 
-const RULESETS = soak ? 60 : 6;
+const RULESETS = soak ? 60 : 4;
 const clocks = ['2026-03-02T09:00:00Z', '2027-03-02T09:00:00Z'].map((instant) => ({ instant }));
 
 const referredTo = [

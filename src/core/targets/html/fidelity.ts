@@ -64,7 +64,8 @@ function saysOfInput(name: string, field: KnownField, drawn: Drawn): Fidelity {
     const changes = field.facets.collapse === true || field.facets.unicode != null;
     return without !== null && (isForm || (isLength && changes)) ? absent(`it has ${without}`) : exact;
   }
-  if (name === 'step') return { is: 'absent', why: 'no attribute of a text control says it', elsewise: true };
+  if (name === 'step' && drawn.control(field).attributes.step === undefined)
+    return { is: 'absent', why: 'no attribute of the control says it', elsewise: true };
   if (secondsOf(field) === 'none') return exact;
   if (isMoment(valueDomain(field)) && (name === 'min' || name === 'max'))
     return { is: 'absent', why: 'no attribute of a text control says it', elsewise: true };
@@ -109,6 +110,7 @@ const holding: { readonly [facet: string]: readonly string[] } = {
   minLength: ['minlength'],
   lines: ['type'],
   type: ['type'],
+  step: ['step', 'min'],
 };
 
 /** The control with those of its attributes that hold the constraint. */

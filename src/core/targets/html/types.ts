@@ -7,6 +7,8 @@ import {
   type PerKind,
   scaleOf,
   secondsOf,
+  steppedTime,
+  stepSeconds,
   valueField,
 } from '../../kinds/index.js';
 import { english, phrase } from '../../messages/index.js';
@@ -136,7 +138,14 @@ export function selectOf(field: KnownField, options: readonly (readonly [string 
 function timeInput(field: KnownField): Control {
   const limits = Object.entries(field.facets).filter(([name]) => name === 'min' || name === 'max');
   const attributes = Object.fromEntries(limits.map(([name, value]) => [name, String(value)]));
-  return { element: 'input', attributes: { type: 'time', ...requiredOf(field), ...attributes } };
+  return { element: 'input', attributes: { type: 'time', ...requiredOf(field), ...stepOf(field), ...attributes } };
+}
+
+/** Steps are counted from the minimum, and without one from the value that is shown: midnight is the minimum then. */
+function stepOf(field: KnownField): { readonly [attribute: string]: string } {
+  const { step, min = '00:00' } = field.facets;
+  if (typeof step !== 'string' || steppedTime(field, String(min)) !== min) return {};
+  return { min: String(min), step: String(stepSeconds(field)) };
 }
 
 /** A text control: one for moments shows no seconds, and sends another spelling in each browser. */
