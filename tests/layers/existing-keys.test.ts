@@ -3,14 +3,16 @@ import { createServer, type IncomingMessage } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { after, before, describe, test } from 'node:test';
 import { askAll, summarise } from '../../src/agreement/index.js';
-import { casesFor } from '../../src/core/cases/index.js';
+import { caseSetFor, casesFor, selected } from '../../src/core/cases/index.js';
 import { schemaOf } from '../../src/core/declare/index.js';
 import { decide } from '../../src/core/meaning/index.js';
 import { problemsOf } from '../../src/core/messages/index.js';
-import type { Row } from '../../src/core/model/index.js';
-import { ledgerOf } from '../../src/core/targets/index.js';
+import type { Case, Row } from '../../src/core/model/index.js';
+import { formText, ledgerOf } from '../../src/core/targets/index.js';
 import { date, integer, list, reference, ruleset, text, unique } from '../../src/index.js';
-import { type ExistingKeys, httpLayer } from '../../src/layers/index.js';
+import { type ExistingKeys, httpLayer, pageLayer } from '../../src/layers/index.js';
+import { openBrowser } from '../fixtures/browser.js';
+import { temporaryFolder } from '../fixtures/project.js';
 import { modelIn } from '../fixtures/schema.js';
 
 const ranger = ruleset('ranger', { key: 'badge', fields: { badge: text({ pattern: /[A-Z][0-9]{3}/ }), name: text() } });
@@ -117,4 +119,24 @@ describe('an interface that shows records which cases refer to, and takes none',
       assert.equal(problem?.code, 'layer_unfit');
       assert.match(problem.message, message);
     });
+});
+
+test('a page that offers records: cases choose among them', async () => {
+  // Installs Chromium where that is allowed, or says what was tried.
+  await (await openBrowser()).close();
+  const options = { ranger: badges.map((badge) => [badge, badge] as const) };
+  const form = formText(model, { options }).replaceAll(' data-refers-to="ranger"', '');
+  const { folder, remove } = temporaryFolder({ 'new.html': `<!doctype html><meta charset="utf-8">${form}` });
+  const fits = ({ wire, does }: Case) => wire === 'form' && does === 'insert';
+  const typed = selected([caseSetFor(model, schema)], { fits, budget: 24 }).cases;
+  const probed = async (existing?: ExistingKeys) => {
+    const own = existing === undefined ? {} : { existing };
+    const layers = { page: pageLayer({ pages: { patrol: 'new.html' }, script: false, compiled: true, ...own }) };
+    return summarise(await askAll(typed, layers, { schema, folder, output: '.' }), layers, schema, ledgerOf(schema));
+  };
+  const [without, within] = [await probed(), await probed({ ranger: badges })];
+  remove();
+  assert.deepEqual(within.mismatches, []);
+  assert.ok(within.answers > without.answers, `${without.answers} answers without, ${within.answers} with their keys`);
+  assert.ok(within.answers > typed.length / 3, `${within.answers} of ${typed.length}`);
 });
