@@ -43,6 +43,7 @@ const order: readonly (readonly string[])[] = [
   ['messages'],
   ['kinds', 'operators'],
   ['declare', 'meaning'],
+  ['decider'],
   ['reason'],
   ['targets'],
   ['cases'],

@@ -9,6 +9,7 @@ import type { Layer, OpenLayer } from '../../layers/layer.js';
 import { type Difference, type Fidelities, fidelitiesOf, judgeBy } from '../judge.js';
 import { type Progress, whyNotFor } from '../run.js';
 import { type Bench, formBench, functionBench, storeBench, tableBench } from './bench.js';
+import { isConfirmed } from './confirmed.js';
 import { byLayer, firstDifference, type MutantOutcome, type Strength, withoutMarks } from './outcome.js';
 import type { Scratch } from './scratch.js';
 
@@ -46,6 +47,7 @@ export async function measureStrength(asked: Schema, schema: Schema, measuring: 
     const own = sets.find(({ ruleset }) => ruleset === model.ruleset) ?? caseSetFor(model, schema, bases);
     const { cases, crowdedTargets } = own;
     count += cases.length;
+    unsound.push(...cases.filter((one) => !isConfirmed(one, model)).map(({ id }) => id));
     const equivalence = new Equivalence(model, schema, ledger, crowdedTargets);
     const benches = [
       functionBench(model, schema),

@@ -1,6 +1,7 @@
+import { type Decider, decider } from '../decider/index.js';
 import { requiredCircle, requiredTargetsOf, type Schema } from '../declare/index.js';
 import { decodeValue, type KnownField, targetOf, valueField } from '../kinds/index.js';
-import { type Decider, decider, instancesOf, valueIn } from '../meaning/index.js';
+import { instancesOf, valueIn } from '../meaning/index.js';
 import { ProblemError, problems } from '../messages/index.js';
 import { allFields, type Path, type Row, type Value, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';

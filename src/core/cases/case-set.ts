@@ -1,6 +1,6 @@
+import { decider } from '../decider/index.js';
 import type { Schema } from '../declare/index.js';
 import { targetOf } from '../kinds/index.js';
-import { decider } from '../meaning/index.js';
 import { problemsOf } from '../messages/index.js';
 import { allFields, type Case, type Path, type Row, withValue } from '../model/index.js';
 import { isLookup } from '../operators/index.js';

@@ -1,6 +1,6 @@
+import type { Decider } from '../decider/index.js';
 import type { Schema } from '../declare/index.js';
 import type { KnownField } from '../kinds/index.js';
-import type { Decider } from '../meaning/index.js';
 import {
   type Case,
   listsOf,

@@ -1,5 +1,6 @@
+import type { Decider } from '../decider/index.js';
 import type { Schema } from '../declare/index.js';
-import type { Decider, Store } from '../meaning/index.js';
+import type { Store } from '../meaning/index.js';
 import type { Case, Row } from '../model/index.js';
 import { caseClock } from './clock.js';
 import type { Draft, Stored } from './context.js';

@@ -1,6 +1,7 @@
 import { Taken } from '../cases/taken.js';
+import { decider } from '../decider/index.js';
 import type { Schema } from '../declare/index.js';
-import { decider, read } from '../meaning/index.js';
+import { read } from '../meaning/index.js';
 import type { Place, Row, Violation, Wire } from '../model/index.js';
 import { keyOf } from './record-maker.js';
 

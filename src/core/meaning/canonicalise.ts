@@ -1,8 +1,6 @@
 import { canonicalValue, kindOf } from '../kinds/index.js';
 import { type Field, type Model, pointerToKey, type Row, type Value, type Wire } from '../model/index.js';
-import type { Decoded, Decoding } from './decode.js';
-import type { Taken } from './judged-by.js';
-import type { Outcome } from './memory.js';
+import type { Decoded, Decoding, FieldDecoding } from './decode.js';
 
 /** Values in canonical form. On the row wire nothing is changed; what is not canonical there is told. */
 export interface Canonical {
@@ -28,12 +26,20 @@ type Values = { [name: string]: Value };
  */
 export function canonicalise(model: Model, decoding: Decoded, wire: Wire, fills: boolean): Canonical {
   const putting: Putting = { decoding, wire, fills, notCanonical: null };
-  const { outcomes, values } = decoding;
-  const row =
-    outcomes === null
-      ? filled(model.fields, canonicalRecord(model.fields, values, '', putting), '', putting)
-      : remembered(model.fields, values, outcomes, putting);
+  const row = filled(model.fields, canonicalRecord(model.fields, decoding.values, '', putting), '', putting);
   return { row, notCanonical: putting.notCanonical ?? NONE };
+}
+
+/** One field at the top by itself, as of a whole record that is created. */
+export function canonicaliseAlone(
+  field: Field,
+  decoding: FieldDecoding,
+  wire: Wire,
+): { readonly value: Value; readonly notCanonical: ReadonlySet<string> } {
+  const putting: Putting = { decoding, wire, fills: true, notCanonical: null };
+  const pointer = pointerToKey(field.name);
+  const value = filledField(field, canonicalField(field, decoding.value, pointer, putting), pointer, putting);
+  return { value, notCanonical: putting.notCanonical ?? NONE };
 }
 
 const NONE: ReadonlySet<string> = new Set<string>([]);
@@ -41,57 +47,6 @@ const NONE: ReadonlySet<string> = new Set<string>([]);
 function noted(putting: Putting, pointer: string): void {
   putting.notCanonical ??= new Set();
   putting.notCanonical.add(pointer);
-}
-
-/** The same, of fields whose canonical form is known where they came out as before. */
-function remembered(fields: Fields, values: Row, outcomes: readonly Outcome[], putting: Putting): Values {
-  const record: Values = {};
-  let at = 0;
-  for (const name of Object.keys(values)) {
-    const outcome = outcomes[at];
-    at += 1;
-    // What is no record has no outcomes.
-    record[name] =
-      outcome === undefined
-        ? canonicalAlone(fields[name] as Field, values[name] ?? null, putting)
-        : canonicalOf(fields[name] as Field, outcome, putting);
-    if (outcome !== undefined) for (const one of outcome.notCanonical) noted(putting, one);
-  }
-  return record;
-}
-
-/** The canonical form of one outcome, which is known once its faults are. */
-function canonicalOf(field: Field, outcome: Outcome, putting: Putting): Value {
-  if (outcome.faults !== null) return outcome.canonical;
-  const own: Putting = { ...putting, notCanonical: null };
-  outcome.canonical = canonicalAlone(field, outcome.value, own);
-  outcome.notCanonical = [...(own.notCanonical ?? [])];
-  return outcome.canonical;
-}
-
-/**
- * The same for a record that follows another.
- *
- * @param before the canonical record before, which is brought up to date: nobody else has it
- * @param changed which of the fields came out otherwise
- */
-export function canonicaliseAfter(
-  before: Values,
-  changed: readonly Taken[],
-  decoding: Decoding,
-  outcomes: readonly Outcome[],
-  wire: Wire,
-): Canonical {
-  const putting: Putting = { decoding, wire, fills: true, notCanonical: null };
-  for (const { field, at } of changed) before[field.name] = canonicalOf(field, outcomes[at] as Outcome, putting);
-  for (const { notCanonical } of outcomes)
-    if (notCanonical.length > 0) for (const one of notCanonical) noted(putting, one);
-  return { row: { ...before }, notCanonical: putting.notCanonical ?? NONE };
-}
-
-function canonicalAlone(field: Field, value: Value, putting: Putting): Value {
-  const pointer = pointerToKey(field.name);
-  return filledField(field, canonicalField(field, value, pointer, putting), pointer, putting);
 }
 
 function canonicalRecord(fields: Fields, values: Row, pointer: string, putting: Putting): Values {

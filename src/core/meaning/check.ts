@@ -11,9 +11,8 @@ import {
   pointerToPath,
 } from '../model/index.js';
 import { type Judging, judge } from '../operators/index.js';
-import type { JudgedBy } from './judged-by.js';
+import type { JudgedBy, Taken } from './judged-by.js';
 import { instancesOf, type Judged, judgingOf, pointersOf, valueIn } from './judging.js';
-import type { Memory, Outcome } from './memory.js';
 import type { Sent } from './partial.js';
 
 /** A constraint that is broken at some place. */
@@ -42,20 +41,18 @@ interface Instance {
  *
  * @param by the constraints that are judged
  * @param sent what a partial update sends; null for a whole record
- * @param memory what came of the records before; null to judge all of it
  */
-export function check(judged: Judged, by: JudgedBy, sent: Sent | null, memory: Memory | null = null): Checked {
-  const { decoding, store } = judged;
-  if (decoding.refused.has('')) return { certain: [{ constraint: by.type, pointer: '' }], possible: [] };
-  if (decoding.over.has('')) return { certain: [{ constraint: by.limits, pointer: '' }], possible: [] };
-  const checking = new Checking(judged, by, sent, memory);
-  const all = checking.all();
-  const [told, behind] = [all.filter((one) => one.behind !== true), all.filter((one) => one.behind === true)];
-  // Without the stored rows every look-up is unknown, which is not broken.
-  const lookups = store === null ? [] : checking.lookups();
-  if (lookups.length === 0) return { certain: told, possible: behind };
-  const { certain, possible } = withLookups(judged, by, told, lookups);
-  return { certain, possible: [...behind, ...possible] };
+export function check(judged: Judged, by: JudgedBy, sent: Sent | null): Checked {
+  const checking = new Checking(judged, by, sent);
+  const fields = by.judged.get(judged.model.fields) ?? [];
+  return (
+    checking.asWhole() ??
+    checking.concluded([
+      ...checking.strangeKeys(),
+      ...fields.flatMap((taken) => checking.brokenIn(taken)),
+      ...by.rules.flatMap((rule) => checking.brokenAt(rule)),
+    ])
+  );
 }
 
 /** A look-up over what has another fault may be broken, or not: another value is looked up once that is mended. */
@@ -69,32 +66,57 @@ function withLookups(judged: Judged, by: JudgedBy, told: readonly Broken[], look
   };
 }
 
-/** What of one record is broken by itself: a class, as one is made for every record. */
-class Checking {
+/** What of one record is broken, part by part: each part follows from what the record holds of its fields alone. */
+export class Checking {
   readonly #judged: Judged;
   readonly #by: JudgedBy;
   readonly #sent: Sent | null;
-  readonly #memory: Memory | null;
-  readonly #found: Broken[] = [];
+  #found: Broken[] = [];
   /** How the record is asked outside all lists: most of what is asked is. */
   readonly #outside: Judging;
 
-  constructor(judged: Judged, by: JudgedBy, sent: Sent | null, memory: Memory | null) {
+  constructor(judged: Judged, by: JudgedBy, sent: Sent | null) {
     this.#judged = judged;
     this.#by = by;
     this.#sent = sent;
-    this.#memory = memory;
     this.#outside = judgingOf(judged);
   }
 
-  /** Keys that nobody declared, each field's own rules, then the rules over several. */
-  all(): readonly Broken[] {
-    this.#strangeAt('');
-    this.#inside(this.#judged.model.fields, '', noIndices());
-    for (const rule of this.#by.rules) {
-      const broken = this.#brokenOf(rule);
-      if (broken.length > 0) this.#found.push(...broken);
-    }
+  /** What is no record, or more than is read, is that and nothing else; null for a record. */
+  asWhole(): Checked | null {
+    const { decoding } = this.#judged;
+    const constraint = decoding.refused.has('') ? this.#by.type : decoding.over.has('') ? this.#by.limits : null;
+    return constraint === null ? null : { certain: [{ constraint, pointer: '' }], possible: [] };
+  }
+
+  /** Keys of the record that nobody declared. */
+  strangeKeys(): readonly Broken[] {
+    return this.#collected(() => this.#strangeAt(''));
+  }
+
+  /** The rules of a field at the top, and of what is in it. */
+  brokenIn({ field, pointer }: Taken): readonly Broken[] {
+    return this.#collected(() => this.#walk(field, pointer, noIndices()));
+  }
+
+  /** The places at which a rule over several fields is broken. */
+  brokenAt(rule: Constraint): readonly Broken[] {
+    return this.#instancesOf(rule).map(brokenAt);
+  }
+
+  /** With the look-ups, what of all that is broken is certain. */
+  concluded(all: readonly Broken[]): Checked {
+    const [told, behind] = [all.filter((one) => one.behind !== true), all.filter((one) => one.behind === true)];
+    // Without the stored rows every look-up is unknown, which is not broken.
+    const lookups = this.#judged.store === null ? [] : this.#by.lookups.flatMap((lookup) => this.#instancesOf(lookup));
+    if (lookups.length === 0) return { certain: told, possible: behind };
+    const { certain, possible } = withLookups(this.#judged, this.#by, told, lookups);
+    return { certain, possible: [...behind, ...possible] };
+  }
+
+  #collected(collect: () => void): readonly Broken[] {
+    this.#found = [];
+    collect();
     return this.#found;
   }
 
@@ -105,21 +127,8 @@ class Checking {
   }
 
   #inside(fields: Model['fields'], pointer: string, indices: Indices): void {
-    const outcomes = pointer === '' ? this.#judged.decoding.outcomes : null;
-    for (const { field, pointer: within, at } of this.#by.judged.get(fields) ?? []) {
-      const outcome = outcomes?.[at] ?? null;
-      if (outcome === null) this.#walk(field, pointer + within, indices);
-      else this.#remembered(field, within, outcome);
-    }
-  }
-
-  /** Of a field at the top that came out as it did before, the same is broken as then. */
-  #remembered(field: Field, pointer: string, outcome: Outcome): void {
-    if (outcome.faults === null) {
-      const before = this.#found.length;
-      this.#walk(field, pointer, noIndices());
-      outcome.faults = this.#found.slice(before);
-    } else if (outcome.faults.length > 0) this.#found.push(...outcome.faults);
+    for (const { field, pointer: within } of this.#by.judged.get(fields) ?? [])
+      this.#walk(field, pointer + within, indices);
   }
 
   #walk(field: Field, pointer: string, indices: Indices): void {
@@ -158,39 +167,13 @@ class Checking {
     }
   }
 
-  /** Of fields that came out as they did before, a rule says what it said. */
-  #brokenOf(rule: Constraint): readonly Broken[] {
-    const memory = this.#memory;
-    const tops = this.#by.tops.get(rule);
-    const { decoding, clock } = this.#judged;
-    const { outcomes } = decoding;
-    if (memory === null || tops === undefined || outcomes === null) return this.#brokenAnew(rule);
-    const known = memory.ofRule(rule, tops, outcomes, clock);
-    if (known !== null) return known;
-    const broken = this.#brokenAnew(rule);
-    memory.noteRule(rule, { of: tops.map((at) => outcomes[at]), clock, broken });
-    return broken;
-  }
-
-  /** The look-ups that are broken. */
-  lookups(): readonly Instance[] {
+  #instancesOf(rule: Constraint): readonly Instance[] {
     const broken: Instance[] = [];
-    for (const lookup of this.#by.lookups) this.#addBroken(lookup, broken);
-    return broken;
-  }
-
-  /** The places at which a named rule is broken. */
-  #brokenAnew(rule: Constraint): readonly Broken[] {
-    const broken: Instance[] = [];
-    this.#addBroken(rule, broken);
-    return broken.map(brokenAt);
-  }
-
-  #addBroken(rule: Constraint, broken: Instance[]): void {
     for (const indices of everywhere(this.#judged, rule)) {
       if (!isAsked(this.#judged, this.#by, rule, indices, this.#sent)) continue;
       if (judge(rule.predicate, this.#judgingAt(indices)) === false) broken.push({ constraint: rule, indices });
     }
+    return broken;
   }
 
   #judgingAt(indices: Indices): Judging {

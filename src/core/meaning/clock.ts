@@ -22,17 +22,6 @@ export function readClock(given: GivenClock | undefined, zone: string): Reading 
   return new LazyReading(now, given?.zone ?? zone);
 }
 
-/** Reads clocks of which one follows the other unchanged, most of the time. */
-export function lastReading(zone: string): (given: GivenClock | undefined) => Reading {
-  let last: { readonly given: GivenClock; readonly reading: Reading } | null = null;
-  return (given) => {
-    if (given === undefined) return readClock(given, zone);
-    const isSame = last?.given.instant === given.instant && last.given.zone === given.zone;
-    if (last === null || !isSame) last = { given, reading: readClock(given, zone) };
-    return last.reading;
-  };
-}
-
 /** Most records have no rule about today, and what a day is in a zone takes a while to find out. */
 class LazyReading implements Reading {
   readonly now: string;

@@ -3,7 +3,6 @@ import type { Field, Model, Value, Wire } from '../model/index.js';
 import { readForm } from './form.js';
 import type { ReadBy, Taken } from './judged-by.js';
 import { isOverLimits, mostItems, mostKeys, mostNames } from './limits.js';
-import { copied, type Memory, type Outcome } from './memory.js';
 
 /** How a record came off a wire: by pointer, what could not be read. */
 export interface Decoding {
@@ -15,8 +14,6 @@ export interface Decoding {
   readonly strange: ReadonlyMap<string, readonly string[]>;
   /** Keys that were not there: where a default goes. */
   readonly missing: ReadonlySet<string>;
-  /** What became of the fields at the top that are read, in their order; null without a memory, and empty of what is no record. */
-  readonly outcomes: readonly Outcome[] | null;
 }
 
 /** The same with what was read: values in the shape of the record. */
@@ -32,8 +29,6 @@ interface Reading {
   over: Set<string> | null;
   strange: Map<string, readonly string[]> | null;
   missing: Set<string> | null;
-  readonly memory: Memory | null;
-  readonly outcomes: Outcome[];
 }
 type Given = { readonly [name: string]: unknown };
 
@@ -42,14 +37,9 @@ export function isRecord(input: unknown): input is Given {
 }
 
 /** The names of a form in the shape of the record, or what came in itself where it is in that shape already. */
-export function shaped(
-  model: Model,
-  input: unknown,
-  wire: Wire,
-  memory: Memory | null = null,
-): { tree: unknown; strange: readonly string[] } {
+export function shaped(model: Model, input: unknown, wire: Wire): { tree: unknown; strange: readonly string[] } {
   if (wire !== 'form' || !isRecord(input) || Object.keys(input).length > mostNames) return { tree: input, strange: [] };
-  return readForm(model.fields, input, memory?.ways);
+  return readForm(model.fields, input);
 }
 
 /**
@@ -64,41 +54,36 @@ export function decode(
   wire: Wire,
   by: ReadBy,
   strangeNames: readonly string[] = [],
-  memory: Memory | null = null,
 ): Decoded {
-  const reading = readingOf(wire, by, memory);
+  const reading = readingOf(wire, by);
   const values = decodeRecord(model.fields, tree, '', reading);
   const names = strangeNames.filter((name) => !by.ignored.has(name));
   if (names.length > 0) stray(reading, '', names);
-  return { ...decodingFrom(reading, model.undeclared, memory === null ? null : reading.outcomes), values };
+  const { strange } = reading;
+  return { ...decodingFrom(reading), strange: model.undeclared === 'drop' ? NO_KEYS : (strange ?? NO_KEYS), values };
 }
 
-function decodingFrom(
-  { refused, over, missing, strange }: Reading,
-  undeclared: Model['undeclared'],
-  outcomes: readonly Outcome[] | null,
-): Decoding {
-  return {
-    refused: refused ?? NONE,
-    over: over ?? NONE,
-    strange: undeclared === 'drop' ? NO_KEYS : (strange ?? NO_KEYS),
-    missing: missing ?? NONE,
-    outcomes,
-  };
+/** A field at the top by itself: what it holds, and what of it could not be read. */
+export function decodeAlone({ field, pointer }: Taken, given: unknown, wire: Wire, by: ReadBy): FieldDecoding {
+  const reading = readingOf(wire, by);
+  const value = decodeField(field, given, pointer, reading);
+  return { ...decodingFrom(reading), value };
+}
+
+/** How one field came off a wire. */
+export interface FieldDecoding extends Decoding {
+  readonly value: Value;
+}
+
+function decodingFrom({ refused, over, missing, strange }: Reading): Decoding {
+  return { refused: refused ?? NONE, over: over ?? NONE, strange: strange ?? NO_KEYS, missing: missing ?? NONE };
 }
 
 const NONE: ReadonlySet<string> = new Set<string>([]);
-const NOWHERE: readonly string[] = [];
-const NO_STRANGE: Outcome['strange'] = [];
-
-function listed(pointers: ReadonlySet<string> | null): readonly string[] {
-  return pointers === null ? NOWHERE : [...pointers];
-}
-
 const NO_KEYS: ReadonlyMap<string, readonly string[]> = new Map<string, readonly string[]>([]);
 
-function readingOf(wire: Wire, by: ReadBy, memory: Memory | null): Reading {
-  return { wire, by, refused: null, over: null, strange: null, missing: null, memory, outcomes: [] };
+function readingOf(wire: Wire, by: ReadBy): Reading {
+  return { wire, by, refused: null, over: null, strange: null, missing: null };
 }
 
 function noted(reading: Reading, what: 'refused' | 'over' | 'missing', pointer: string): void {
@@ -120,7 +105,7 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
     if (own.length > (top && reading.wire === 'form' ? mostNames : mostKeys(fields))) noted(reading, 'over', pointer);
     else [record, keys] = [given, own];
   } else if (top || (given !== undefined && given !== null)) noted(reading, 'refused', pointer);
-  const { by, memory } = reading;
+  const { by } = reading;
   const names = by.names.get(fields);
   const isStrange = (key: string) => names?.has(key) !== true && !(top && by.ignored.has(key));
   const strange = keys.filter(isStrange);
@@ -130,56 +115,11 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
   if (reading.refused?.has(pointer) === true || reading.over?.has(pointer) === true)
     return nothingOf(taken.map(({ field }) => field));
   const values: { [name: string]: Value } = {};
-  for (const one of taken) {
-    const { field, pointer: within } = one;
+  for (const { field, pointer: within } of taken) {
     const own = Object.hasOwn(record, field.name) ? record[field.name] : undefined;
-    if (top && memory !== null) {
-      const outcome = outcomeOf(one, own, reading.wire, by, memory);
-      takeOver(reading, outcome);
-      reading.outcomes.push(outcome);
-      values[field.name] = outcome.value;
-    } else values[field.name] = decodeField(field, own, pointer + within, reading);
+    values[field.name] = decodeField(field, own, pointer + within, reading);
   }
   return values;
-}
-
-/** What comes of a field at the top: from memory where the very same came before. */
-export function outcomeOf(taken: Taken, given: unknown, wire: Wire, by: ReadBy, memory: Memory): Outcome {
-  return memory.of(taken.field, given, wire) ?? decodeAnew(taken, given, wire, by, memory);
-}
-
-/** A record of which all fields at the top are known. */
-export function decodingOf({ undeclared }: Model, outcomes: readonly Outcome[], wire: Wire, by: ReadBy): Decoding {
-  const reading = readingOf(wire, by, null);
-  for (const outcome of outcomes) takeOver(reading, outcome);
-  return decodingFrom(reading, undeclared, outcomes);
-}
-
-function takeOver(reading: Reading, outcome: Outcome): void {
-  if (outcome.isPlain) return;
-  for (const one of outcome.refused) noted(reading, 'refused', one);
-  for (const one of outcome.over) noted(reading, 'over', one);
-  for (const one of outcome.missing) noted(reading, 'missing', one);
-  for (const [at, keys] of outcome.strange) stray(reading, at, keys);
-}
-
-function decodeAnew({ field, pointer }: Taken, given: unknown, wire: Wire, by: ReadBy, memory: Memory): Outcome {
-  const own = readingOf(wire, by, null);
-  const value = decodeField(field, given, pointer, own);
-  const outcome: Outcome = {
-    raw: copied(given),
-    value,
-    refused: listed(own.refused),
-    over: listed(own.over),
-    missing: listed(own.missing),
-    strange: own.strange === null ? NO_STRANGE : [...own.strange],
-    isPlain: own.refused === null && own.over === null && own.missing === null && own.strange === null,
-    canonical: null,
-    notCanonical: NOWHERE,
-    faults: null,
-  };
-  memory.note(field, wire, outcome);
-  return outcome;
 }
 
 function nothingOf(fields: readonly Field[]): { readonly [name: string]: Value } {

@@ -15,10 +15,7 @@ interface Node {
 }
 type Fields = { readonly [name: string]: Field };
 /** The names and indexes that lead to a field; null where there is none. */
-export type Way = readonly string[] | null;
-
-/** So many names are remembered, with where they lead. */
-const MOST_WAYS = 1_000;
+type Way = readonly string[] | null;
 
 /** A name, then `.name` or `[name]` any number of times; `[]` for one more item. */
 const NAME = /^[^.[\]]+(?:\.[^.[\]]+|\[[^.[\]]*\])*$/;
@@ -28,23 +25,15 @@ const INDEX = /^(?:0|[1-9][0-9]{0,8})$/;
  * Reads the names of a form. `shelf[bay]` and `shelf.bay` are one name; `helpers[0]` and `helpers.0` are an item, in the
  * order of their numbers, whose gaps are closed; `helpers` and `helpers[]`, any number of times, are items behind those.
  * An item of which all is blank (or an unticked box) is none.
- *
- * @param ways where names led before, of the same fields; what is found out is added
  */
-export function readForm(
-  fields: Fields,
-  input: { readonly [name: string]: unknown },
-  ways: Map<string, Way> = new Map(),
-): Form {
+export function readForm(fields: Fields, input: { readonly [name: string]: unknown }): Form {
   const root: Node = { entries: [], inner: null };
   const strange: string[] = [];
   for (const name of Object.keys(input)) {
     const entries = entriesOf(input[name]);
     // A name without an entry is not sent.
     if (entries.length === 0) continue;
-    const known = ways.get(name);
-    const way = known !== undefined ? known : NAME.test(name) ? wayTo(fields, stepsOf(name)) : null;
-    if (known === undefined && ways.size < MOST_WAYS) ways.set(name, way);
+    const way = wayOf(fields, name);
     if (way === null) strange.push(name);
     else {
       const node = way.reduce(child, root);
@@ -52,6 +41,15 @@ export function readForm(
     }
   }
   return { tree: recordOf(fields, root), strange };
+}
+
+/** The field at the top that a name of a form leads to; null where it leads to none. */
+export function topOf(fields: Fields, name: string): string | null {
+  return wayOf(fields, name)?.[0] ?? null;
+}
+
+function wayOf(fields: Fields, name: string): Way {
+  return NAME.test(name) ? wayTo(fields, stepsOf(name)) : null;
 }
 
 /** What came under one name, as the entries that they are. */

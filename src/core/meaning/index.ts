@@ -11,13 +11,11 @@ import {
 } from '../model/index.js';
 import type { Judging } from '../operators/index.js';
 import { canonicalise } from './canonicalise.js';
-import { type Broken, check, questions } from './check.js';
-import { type Reading as ClockReading, type GivenClock, lastReading, readClock } from './clock.js';
+import { type Broken, type Checked as BrokenRules, check, questions } from './check.js';
+import { type Reading as ClockReading, type GivenClock, readClock } from './clock.js';
 import { decode, isRecord, shaped } from './decode.js';
-import { Following, type Made } from './following.js';
 import { type JudgedBy, judgedBy, type ReadBy, readBy } from './judged-by.js';
 import { type Judged, judgedAlone, judgingOf, type Matchers, type Store } from './judging.js';
-import { Memory } from './memory.js';
 import { merge, type Sent, withoutBlankSecrets, withShown } from './partial.js';
 
 /** How a record is judged, beside the wire that it came on. */
@@ -37,7 +35,8 @@ export interface How {
   readonly enforcers?: readonly Enforcer[];
 }
 
-const behindThePage: readonly Enforcer[] = ['server', 'database'];
+/** All that a server and its database hold. */
+export const behindThePage: readonly Enforcer[] = ['server', 'database'];
 
 interface Step {
   readonly judged: Judged;
@@ -45,15 +44,7 @@ interface Step {
 }
 
 /** Steps one and two, and what a partial update is put over. */
-function prepare(
-  model: Model,
-  input: unknown,
-  wire: Wire,
-  by: ReadBy,
-  how: How,
-  matchers: Matchers = new Map(),
-  clockOf = (given: GivenClock | undefined) => readClock(given, model.zone),
-): Step {
+function prepare(model: Model, input: unknown, wire: Wire, by: ReadBy, how: How): Step {
   const { existing = null, partial = false } = how;
   const { tree, strange } = shaped(model, input, wire);
   const shown = partial && wire === 'form' && how.shown !== undefined ? withShown(model, tree, how.shown) : tree;
@@ -61,8 +52,8 @@ function prepare(
   const merged = partial ? merge(model, kept, existing, wire) : null;
   const decoding = decode(model, merged === null ? shown : merged.tree, wire, by, strange);
   const canonical = canonicalise(model, decoding, wire, !partial);
-  const [store, clock] = [how.store ?? null, clockOf(how.clock)];
-  const judged = { model, decoding, canonical, store, clock, matchers, firstPlaces: new WeakMap() };
+  const [store, clock] = [how.store ?? null, readClock(how.clock, model.zone)];
+  const judged = { model, decoding, canonical, store, clock, matchers: new Map(), firstPlaces: new WeakMap() };
   return { judged, sent: merged?.sent ?? null };
 }
 
@@ -73,43 +64,17 @@ function prepare(
  *   controls, for `json` any JSON value, for `row` the values that a driver would bind
  */
 export function decide(model: Model, input: unknown, wire: Wire, how: How = {}): Verdict {
-  const by = judgedBy(model, how.enforcers ?? behindThePage);
+  return decideBy(judgedBy(model, how.enforcers ?? behindThePage), model, input, wire, how);
+}
+
+/** The same, with the constraints that are judged sorted out before. */
+export function decideBy(by: JudgedBy, model: Model, input: unknown, wire: Wire, how: How): Verdict {
   const { judged, sent } = prepare(model, input, wire, by, how);
-  return verdictOf(judged, by, sent);
+  return verdictOf(judged, check(judged, by, sent), sent);
 }
 
-/** Decides many records of one ruleset. */
-export type Decider = (input: unknown, wire: Wire, how?: Omit<How, 'enforcers'>) => Verdict;
-
-/** The same, for many records: what is the same for all of them, or was the same in the one before, is done once. */
-export function decider(model: Model, enforcers: readonly Enforcer[] = behindThePage): Decider {
-  const by = judgedBy(model, enforcers);
-  const memory = new Memory();
-  const following = new Following(model, by, memory);
-  const clockOf = lastReading(model.zone);
-  const madeAnew = (input: unknown, wire: Wire): Made => {
-    const { tree, strange } = shaped(model, input, wire, memory);
-    const decoding = decode(model, tree, wire, by, strange, memory);
-    const made = { decoding, canonical: canonicalise(model, decoding, wire, true) };
-    following.note(input, wire, made);
-    return made;
-  };
-  return (input, wire, how = {}) => {
-    if (how.partial === true) {
-      const { judged, sent } = prepare(model, input, wire, by, how, memory.matchers, clockOf);
-      return verdictOf(judged, by, sent);
-    }
-    const { decoding, canonical } = following.made(input, wire) ?? madeAnew(input, wire);
-    const { store = null, clock } = how;
-    const { matchers } = memory;
-    const firstPlaces = new WeakMap();
-    const judged = { model, decoding, canonical, store, clock: clockOf(clock), matchers, firstPlaces };
-    return verdictOf(judged, by, null, memory);
-  };
-}
-
-function verdictOf(judged: Judged, by: JudgedBy, sent: Sent | null, memory: Memory | null = null): Verdict {
-  const { certain, possible } = check(judged, by, sent, memory);
+/** @param sent what a partial update sends; null for a whole record */
+export function verdictOf(judged: Judged, { certain, possible }: BrokenRules, sent: Sent | null): Verdict {
   if (certain.length === 0 && possible.length === 0) return { accepted: accepted(judged, sent) };
   return { refused: certain.map(told), possibly: possible.map(told) };
 }
@@ -144,7 +109,7 @@ function sentOnly(fields: Model['fields'], row: Row, pointer: string, sent: Sent
 export async function decideAsking(model: Model, input: unknown, wire: Wire, how: How = {}): Promise<Verdict> {
   const by = judgedBy(model, how.enforcers ?? behindThePage);
   const { judged, sent } = prepare(model, input, wire, by, how);
-  const verdict = verdictOf(judged, by, sent);
+  const verdict = verdictOf(judged, check(judged, by, sent), sent);
   const before = 'refused' in verdict ? verdict.refused : [];
   if (judged.decoding.refused.has('') || judged.decoding.over.has('')) return verdict;
   const faulty = new Set(before.map(({ pointer }) => pointer));
@@ -204,11 +169,15 @@ export function judgingFor(
   return judgingOf(judgedAlone(model, row, reading, matchers));
 }
 
+export { canonicaliseAlone } from './canonicalise.js';
+export { type Broken, Checking } from './check.js';
 export { type GivenClock, type Reading as ClockReading, readClock } from './clock.js';
+export { type Decoding, decodeAlone, type FieldDecoding, isRecord, shaped } from './decode.js';
 export { derive } from './derive.js';
 export { encode } from './encode.js';
-export { readForm } from './form.js';
-export { instancesOf, type Matchers, type Store, valueIn } from './judging.js';
+export { entriesOf, readForm, topOf } from './form.js';
+export { type JudgedBy, judgedBy, type ReadBy, type Taken } from './judged-by.js';
+export { instancesOf, type Judged, type Matchers, type Store, valueIn } from './judging.js';
 export { mostItems, mostKeys, mostNames, mostUnits } from './limits.js';
 export { loggable, masked, maskedAnswer, secretsIn } from './secrets.js';
 export { storedRow } from './stored.js';

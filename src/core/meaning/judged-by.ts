@@ -42,8 +42,6 @@ export interface JudgedBy extends ReadBy {
   readonly type: Constraint;
   /** The pointers of what a constraint mentions, where none of it is in a list. */
   readonly plain: ReadonlyMap<Constraint, readonly string[]>;
-  /** Which of the taken fields at the top a rule mentions; none for one over what is not taken, or over the record. */
-  readonly tops: ReadonlyMap<Constraint, readonly number[]>;
   /** The fields of each record in the order in which they are judged: what is worked out comes last. */
   readonly judged: ReadonlyMap<Fields, readonly Taken[]>;
 }
@@ -79,12 +77,6 @@ export function judgedBy(model: Model, enforcers: readonly Enforcer[]): JudgedBy
   const rules = judged.filter(({ facet, predicate }) => !facet && !isLookup(predicate));
   const read = readBy(model, enforcers);
   const isWorkedOut = ({ derivation }: Field) => derivation !== null;
-  const top = (read.taken.get(model.fields) ?? []).filter(({ field }) => !isWorkedOut(field));
-  const tops = rules.flatMap((rule): readonly (readonly [Constraint, readonly number[]])[] => {
-    const names = [...new Set(rule.subjects.map((path) => path.split(/[.[]/)[0] ?? path))];
-    const known = names.flatMap((name) => top.find(({ field }) => field.name === name)?.at ?? []);
-    return names.length > 0 && known.length === names.length ? [[rule, known]] : [];
-  });
   return {
     ...read,
     facets,
@@ -94,7 +86,6 @@ export function judgedBy(model: Model, enforcers: readonly Enforcer[]): JudgedBy
     keys: whole('keys'),
     type: whole('type'),
     plain: new Map(plain.map((one) => [one, one.subjects.map((path) => pointerToPath(path))])),
-    tops: new Map(tops),
     judged: byRecord(model, (fields) => [
       ...(read.taken.get(fields) ?? []).filter(({ field }) => !isWorkedOut(field)),
       ...workedOutIn(fields),

@@ -43,7 +43,6 @@ export function judgedAlone(model: Model, row: Row, clock: Reading, matchers: Ma
     over: none,
     missing: none,
     strange: new Map(),
-    outcomes: null,
   };
   return {
     model,

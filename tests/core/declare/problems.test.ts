@@ -32,7 +32,10 @@ type It = { readonly [field: string]: never };
 const table: readonly (readonly [what: string, declare: () => unknown, ...codes: string[]])[] = [
   ['a name with an accent', () => loose('größe', { fields: plain }), 'name_invalid'],
   ['an empty name', () => loose('', { fields: plain }), 'name_invalid'],
-  ['a field name with an underscore', () => loose('x', { fields: { a_b: text() } }), 'name_invalid'],
+  ['a field name that begins with an underscore', () => loose('x', { fields: { _a: text() } }), 'name_invalid'],
+  ['a field name that ends with one', () => loose('x', { fields: { a_: text() } }), 'name_invalid'],
+  ['a field name with two of them', () => loose('x', { fields: { a__b: text() } }), 'name_invalid'],
+  ['a field name with a hyphen', () => loose('x', { fields: { 'a-b': text() } }), 'name_invalid'],
   [
     'a field called __proto__',
     () => loose('x', { fields: JSON.parse('{"__proto__":null}') && Object.fromEntries([['__proto__', text()]]) }),
@@ -180,7 +183,7 @@ describe('a declaration that can not mean anything is refused', () => {
 
   test('all problems of a ruleset are told together', () => {
     const told = refusal(() =>
-      loose('x', { fields: { a: text({ minLength: -1 }), b: integer({ min: 0.5 }), c_d: text() } }),
+      loose('x', { fields: { a: text({ minLength: -1 }), b: integer({ min: 0.5 }), 'c-d': text() } }),
     );
     assert.deepEqual(
       told.map(({ code }) => code),

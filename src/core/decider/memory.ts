@@ -1,26 +1,14 @@
+import type { Broken, ClockReading, FieldDecoding, Matchers } from '../meaning/index.js';
 import type { Constraint, Field, Value, Wire } from '../model/index.js';
-import type { Reading } from './clock.js';
-import type { Way } from './form.js';
-import type { Matchers } from './judging.js';
-
-/** A constraint that is broken at some place. */
-interface Broken {
-  readonly constraint: Constraint;
-  readonly pointer: string;
-}
 
 /** What became of one field at the top of a record: how it was read, its canonical form, and its own rules that it breaks. */
 export interface Outcome {
+  /** What came in, as a copy, which nobody changes. */
   readonly raw: unknown;
-  readonly value: Value;
-  readonly refused: readonly string[];
-  readonly over: readonly string[];
-  readonly missing: readonly string[];
-  readonly strange: readonly (readonly [pointer: string, keys: readonly string[]])[];
+  readonly decoding: FieldDecoding;
   /** All of it was there, and could be read. */
   readonly isPlain: boolean;
-  canonical: Value;
-  notCanonical: readonly string[];
+  readonly canonical: { readonly value: Value; readonly notCanonical: ReadonlySet<string> };
   /** Null until they are judged. */
   faults: readonly Broken[] | null;
 }
@@ -34,7 +22,7 @@ interface Known {
 /** What came of a rule over some fields with these outcomes, at that time. */
 interface RuleOutcome {
   readonly of: readonly (Outcome | undefined)[];
-  readonly clock: Reading;
+  readonly clock: ClockReading;
   readonly broken: readonly Broken[];
 }
 
@@ -44,9 +32,8 @@ interface RuleOutcome {
  */
 export class Memory {
   readonly #wires: { readonly [W in Wire]: Map<string, Known> } = { form: new Map(), json: new Map(), row: new Map() };
+  /** Patterns that are ready. */
   readonly matchers: Matchers = new Map();
-  /** Where the names of forms lead. */
-  readonly ways = new Map<string, Way>();
   readonly #rules = new Map<Constraint, Map<Outcome | undefined, RuleOutcome>>();
 
   /** The outcome of the very same value, or null. */
@@ -62,7 +49,6 @@ export class Memory {
     return null;
   }
 
-  /** @param outcome with the raw value as it came: it is kept as a copy, which nobody changes */
   note(field: Field, wire: Wire, outcome: Outcome): void {
     const known = this.#wires[wire].get(field.name) ?? { plain: new Map<unknown, Outcome>(), others: [] };
     this.#wires[wire].set(field.name, known);
@@ -87,7 +73,7 @@ export class Memory {
     rule: Constraint,
     tops: readonly number[],
     outcomes: readonly Outcome[],
-    clock: Reading,
+    clock: ClockReading,
   ): readonly Broken[] | null {
     const known = this.#rules.get(rule)?.get(outcomes[tops[0] ?? -1]);
     if (known === undefined || known.clock !== clock) return null;

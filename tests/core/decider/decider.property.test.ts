@@ -1,8 +1,9 @@
 import assert from 'node:assert/strict';
 import { describe, test } from 'node:test';
 import { casesFor } from '../../../src/core/cases/index.js';
+import { decider } from '../../../src/core/decider/index.js';
 import { type Schema, schemaOf } from '../../../src/core/declare/index.js';
-import { decide, decider } from '../../../src/core/meaning/index.js';
+import { decide } from '../../../src/core/meaning/index.js';
 import { problemsOf } from '../../../src/core/messages/index.js';
 import type { Case } from '../../../src/core/model/index.js';
 import { integer, list, record, ruleset, text } from '../../../src/index.js';

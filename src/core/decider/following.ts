@@ -1,9 +1,7 @@
-import type { Model, Value, Wire } from '../model/index.js';
-import { type Canonical, canonicaliseAfter } from './canonicalise.js';
-import { type Decoding, decodingOf, isRecord, outcomeOf } from './decode.js';
-import { entriesOf, readForm } from './form.js';
-import type { ReadBy, Taken } from './judged-by.js';
+import { type Decoding, entriesOf, isRecord, type JudgedBy, readForm, type Taken, topOf } from '../meaning/index.js';
+import type { Model, Row, Value, Wire } from '../model/index.js';
 import { copied, isSame, type Memory, type Outcome } from './memory.js';
+import { canonicalOf, decodingOf, outcomeOf } from './outcomes.js';
 
 type Given = { readonly [name: string]: unknown };
 
@@ -19,10 +17,11 @@ interface Last {
   readonly row: { [name: string]: Value };
 }
 
-/** The first two steps of a record. */
+/** The first two steps of a record, and the outcomes of its fields. */
 export interface Made {
   readonly decoding: Decoding;
-  readonly canonical: Canonical;
+  readonly canonical: { readonly row: Row; readonly notCanonical: ReadonlySet<string> };
+  readonly outcomes: readonly Outcome[];
 }
 
 /**
@@ -31,11 +30,11 @@ export interface Made {
  */
 export class Following {
   readonly #model: Model;
-  readonly #by: ReadBy;
+  readonly #by: JudgedBy;
   readonly #memory: Memory;
   readonly #last: { [W in Wire]: Last | null } = { form: null, json: null, row: null };
 
-  constructor(model: Model, by: ReadBy, memory: Memory) {
+  constructor(model: Model, by: JudgedBy, memory: Memory) {
     this.#model = model;
     this.#by = by;
     this.#memory = memory;
@@ -50,22 +49,22 @@ export class Following {
     for (let at = 0; at < names.length; at += 1) if (names[at] !== last.names[at]) return null;
     // Where reading it fails, the next one is read from the beginning.
     this.#last[wire] = null;
-    const changed = this.#changed(input, last);
-    for (const taken of changed) {
-      const given = this.#rawOf(taken, input, wire, last);
-      last.outcomes[taken.at] = outcomeOf(taken, given, wire, this.#by, this.#memory);
+    for (const taken of this.#changed(input, last)) {
+      const outcome = outcomeOf(taken, this.#rawOf(taken, input, wire, last), wire, this.#by, this.#memory);
+      last.outcomes[taken.at] = outcome;
+      last.row[taken.field.name] = outcome.canonical.value;
     }
-    const decoding = decodingOf(this.#model, last.outcomes, wire, this.#by);
-    const canonical = canonicaliseAfter(last.row, changed, decoding, last.outcomes, wire);
+    const outcomes = [...last.outcomes];
+    const canonical = { ...canonicalOf(outcomes), row: { ...last.row } };
     this.#last[wire] = last;
-    return { decoding, canonical };
+    return { decoding: decodingOf(outcomes, this.#model), canonical, outcomes };
   }
 
-  /** Notes a record that was read from the beginning; one with keys that lead nowhere is not followed. */
-  note(input: unknown, wire: Wire, { decoding, canonical }: Made): void {
+  /** Notes a record that was read from the beginning; one with names that lead nowhere is not followed. */
+  note(input: unknown, wire: Wire, { canonical, outcomes }: Made): void {
     this.#last[wire] = null;
+    if (!isRecord(input)) return;
     const taken = this.#by.taken.get(this.#model.fields) ?? [];
-    if (!isRecord(input) || decoding.outcomes === null || decoding.outcomes.length !== taken.length) return;
     const names = Object.keys(input);
     const leadsTo = names.map((name) => this.#leadsTo(name, wire, taken));
     if (leadsTo.includes(undefined)) return;
@@ -73,7 +72,7 @@ export class Following {
       names,
       given: names.map((name) => copied(input[name])),
       leadsTo: leadsTo as readonly (Taken | null)[],
-      outcomes: [...decoding.outcomes],
+      outcomes: [...outcomes],
       row: { ...canonical.row },
     };
   }
@@ -106,16 +105,16 @@ export class Following {
       const one = last.names[at] as string;
       if (last.leadsTo[at] === taken) own[one] = input[one];
     }
-    const { tree } = readForm(this.#model.fields, own, this.#memory.ways);
+    const { tree } = readForm(this.#model.fields, own);
     return Object.hasOwn(tree, name) ? tree[name] : undefined;
   }
 
   /** The field that a name leads to, null where it is passed over, undefined where it leads nowhere. */
   #leadsTo(name: string, wire: Wire, taken: readonly Taken[]): Taken | null | undefined {
-    const top = wire === 'form' ? this.#memory.ways.get(name)?.[0] : name;
+    const top = wire === 'form' ? topOf(this.#model.fields, name) : name;
     const found = taken.find(({ field }) => field.name === top);
     if (found !== undefined) return found;
-    const isPassed = top !== undefined && this.#by.names.get(this.#model.fields)?.has(top) === true;
+    const isPassed = top !== null && this.#by.names.get(this.#model.fields)?.has(top) === true;
     return isPassed || this.#by.ignored.has(name) ? null : undefined;
   }
 }

@@ -1,0 +1,14 @@
+import { isDeepStrictEqual } from 'node:util';
+import type { Schema } from '../../core/declare/index.js';
+import { decide } from '../../core/meaning/index.js';
+import type { Case } from '../../core/model/index.js';
+
+/** True where the meaning, asked about this case alone, gives the verdict that the case expects. */
+export function isConfirmed(one: Case, model: Schema[number]): boolean {
+  const { does, input, wire, clock, before, existing, expected } = one;
+  // A deletion sends no record.
+  if (does === 'delete') return true;
+  const store = (ruleset: string) => before.filter((stored) => stored.ruleset === ruleset).map(({ row }) => row);
+  const how = { clock, store, existing, partial: does === 'patch' };
+  return isDeepStrictEqual(decide(model, input, wire, how), expected);
+}
