@@ -12,7 +12,9 @@ import {
   type Wire,
 } from '../model/index.js';
 import type { GivenClock } from './clock.js';
-import { decide, decideAsking, derive, type How, storedRow } from './index.js';
+import { decide, decideAsking, type How } from './decide.js';
+import { derive } from './derive.js';
+import { storedRow } from './stored.js';
 
 export type Checked<T> =
   | { readonly ok: true; readonly value: T }
