@@ -51,7 +51,7 @@ const table: readonly (readonly [what: string, sql: string, expected: readonly s
     'a trigger over a table that is not there: one line for every insert, one for the rows before them',
     `${sqliteTables('REFERENCES kiln')}
      CREATE TRIGGER lost AFTER INSERT ON firing BEGIN INSERT INTO nowhere VALUES (1); END;`,
-    ['firing.tag.canonical breakdown', 'firing.tag.unique breakdown'],
+    ['firing.kiln.maxLength breakdown', 'firing.tag.unique breakdown'],
   ],
 ];
 
