@@ -1,7 +1,7 @@
 import { type Decoding, entriesOf, isRecord, type JudgedBy, readForm, type Taken, topOf } from '../meaning/index.js';
 import type { Model, Row, Value, Wire } from '../model/index.js';
 import { copied, isSame, type Memory, type Outcome } from './memory.js';
-import { canonicalOf, decodingOf, outcomeOf } from './outcomes.js';
+import { decodingOf, notCanonicalIn, outcomeOf } from './outcomes.js';
 
 type Given = { readonly [name: string]: unknown };
 
@@ -54,8 +54,8 @@ export class Following {
       last.outcomes[taken.at] = outcome;
       last.row[taken.field.name] = outcome.canonical.value;
     }
-    const outcomes = [...last.outcomes];
-    const canonical = { ...canonicalOf(outcomes), row: { ...last.row } };
+    const { outcomes } = last;
+    const canonical = { row: { ...last.row }, notCanonical: notCanonicalIn(outcomes) };
     this.#last[wire] = last;
     return { decoding: decodingOf(outcomes, this.#model), canonical, outcomes };
   }

@@ -1,4 +1,5 @@
 import {
+  type Broken,
   behindThePage,
   Checking,
   type ClockReading,
@@ -18,7 +19,7 @@ import {
 import type { Constraint, Enforcer, Model, Verdict, Wire } from '../model/index.js';
 import { Following, type Made } from './following.js';
 import { Memory, type Outcome } from './memory.js';
-import { canonicalOf, decodingOf, outcomeOf } from './outcomes.js';
+import { decodingOf, notCanonicalIn, outcomeOf } from './outcomes.js';
 
 /** Decides many records of one ruleset. */
 export type Decider = (input: unknown, wire: Wire, how?: Omit<How, 'enforcers'>) => Verdict;
@@ -58,7 +59,11 @@ export function decider(model: Model, enforcers: readonly Enforcer[] = behindThe
     const row = Object.fromEntries(
       (by.taken.get(fields) ?? []).map(({ field, at }) => [field.name, outcomes[at]?.canonical.value ?? null]),
     );
-    const made = { decoding: decodingOf(outcomes, model), canonical: { ...canonicalOf(outcomes), row }, outcomes };
+    const made = {
+      decoding: decodingOf(outcomes, model),
+      canonical: { row, notCanonical: notCanonicalIn(outcomes) },
+      outcomes,
+    };
     following.note(input, wire, made);
     return made;
   }
@@ -66,22 +71,34 @@ export function decider(model: Model, enforcers: readonly Enforcer[] = behindThe
   /** The third step: of fields that came out as they did before, the same is broken as then. */
   function checked(judged: Judged, outcomes: readonly Outcome[]) {
     const checking = new Checking(judged, by, null);
-    const ofFields = (by.judged.get(model.fields) ?? []).flatMap((taken) => {
+    const broken: Broken[] = [];
+    for (const taken of by.judged.get(model.fields) ?? []) {
       const outcome = taken.at < 0 ? undefined : outcomes[taken.at];
-      if (outcome === undefined) return checking.brokenIn(taken);
-      outcome.faults ??= checking.brokenIn(taken);
-      return outcome.faults;
-    });
-    const ofRules = by.rules.flatMap((rule) => {
-      const mentioned = tops.get(rule);
-      if (mentioned === undefined) return checking.brokenAt(rule);
-      const known = memory.ofRule(rule, mentioned, outcomes, judged.clock);
-      if (known !== null) return known;
-      const broken = checking.brokenAt(rule);
-      memory.noteRule(rule, { of: mentioned.map((at) => outcomes[at]), clock: judged.clock, broken });
-      return broken;
-    });
-    return checking.concluded([...ofFields, ...ofRules]);
+      const faults = outcome?.faults ?? checking.brokenIn(taken);
+      if (outcome !== undefined) outcome.faults = faults;
+      if (faults.length > 0) broken.push(...faults);
+    }
+    for (const rule of by.rules) {
+      const found = brokenAt(rule, checking, judged.clock, outcomes);
+      if (found.length > 0) broken.push(...found);
+    }
+    return checking.concluded(broken);
+  }
+
+  /** Where a rule is broken: over fields that came out as they did before, where it was then. */
+  function brokenAt(
+    rule: Constraint,
+    checking: Checking,
+    clock: ClockReading,
+    outcomes: readonly Outcome[],
+  ): readonly Broken[] {
+    const mentioned = tops.get(rule);
+    if (mentioned === undefined) return checking.brokenAt(rule);
+    const known = memory.ofRule(rule, mentioned, outcomes, clock);
+    if (known !== null) return known;
+    const broken = checking.brokenAt(rule);
+    memory.noteRule(rule, { of: mentioned.map((at) => outcomes[at]), clock, broken });
+    return broken;
   }
 }
 

@@ -24,23 +24,29 @@ function decidedAnew(taken: Taken, given: unknown, wire: Wire, by: JudgedBy, mem
 
 /** How a record came off a wire, of which all fields at the top are known. */
 export function decodingOf(outcomes: readonly Outcome[], { undeclared }: Model): Decoding {
-  const others = outcomes.filter(({ isPlain }) => !isPlain).map(({ decoding }) => decoding);
-  if (others.length === 0) return NOTHING_WRONG;
-  const all = (what: 'refused' | 'over' | 'missing') => new Set(others.flatMap((one) => [...one[what]]));
-  return {
-    refused: all('refused'),
-    over: all('over'),
-    missing: all('missing'),
-    strange: new Map(undeclared === 'drop' ? [] : others.flatMap(({ strange }) => [...strange])),
-  };
+  let [refused, over, missing, strange] = [NONE, NONE, NONE, NO_KEYS];
+  for (const { isPlain, decoding } of outcomes) {
+    if (isPlain) continue;
+    refused = joined(refused, decoding.refused);
+    over = joined(over, decoding.over);
+    missing = joined(missing, decoding.missing);
+    if (decoding.strange.size > 0 && undeclared !== 'drop') strange = new Map([...strange, ...decoding.strange]);
+  }
+  return { refused, over, missing, strange };
 }
 
 const NONE: ReadonlySet<string> = new Set<string>([]);
-const NOTHING_WRONG: Decoding = { refused: NONE, over: NONE, missing: NONE, strange: new Map() };
+const NO_KEYS: Decoding['strange'] = new Map<string, readonly string[]>([]);
+
+/** Of most fields there is nothing to be joined, and nothing is made then. */
+function joined(a: ReadonlySet<string>, b: ReadonlySet<string>): ReadonlySet<string> {
+  if (b.size === 0) return a;
+  return a.size === 0 ? b : new Set([...a, ...b]);
+}
 
 /** What of all fields is not canonical. */
-export function canonicalOf(outcomes: readonly Outcome[]): { readonly notCanonical: ReadonlySet<string> } {
-  const others = outcomes.filter(({ canonical }) => canonical.notCanonical.size > 0);
-  if (others.length === 0) return { notCanonical: NONE };
-  return { notCanonical: new Set(others.flatMap(({ canonical }) => [...canonical.notCanonical])) };
+export function notCanonicalIn(outcomes: readonly Outcome[]): ReadonlySet<string> {
+  let found = NONE;
+  for (const { canonical } of outcomes) found = joined(found, canonical.notCanonical);
+  return found;
 }

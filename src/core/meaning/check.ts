@@ -101,14 +101,18 @@ export class Checking {
 
   /** The places at which a rule over several fields is broken. */
   brokenAt(rule: Constraint): readonly Broken[] {
-    return this.#instancesOf(rule).map(brokenAt);
+    const broken: Instance[] = [];
+    this.#addBroken(rule, broken);
+    return broken.map(brokenAt);
   }
 
   /** With the look-ups, what of all that is broken is certain. */
   concluded(all: readonly Broken[]): Checked {
-    const [told, behind] = [all.filter((one) => one.behind !== true), all.filter((one) => one.behind === true)];
     // Without the stored rows every look-up is unknown, which is not broken.
-    const lookups = this.#judged.store === null ? [] : this.#by.lookups.flatMap((lookup) => this.#instancesOf(lookup));
+    const lookups: Instance[] = [];
+    if (this.#judged.store !== null) for (const lookup of this.#by.lookups) this.#addBroken(lookup, lookups);
+    if (all.length === 0 && lookups.length === 0) return { certain: all, possible: all };
+    const [told, behind] = [all.filter((one) => one.behind !== true), all.filter((one) => one.behind === true)];
     if (lookups.length === 0) return { certain: told, possible: behind };
     const { certain, possible } = withLookups(this.#judged, this.#by, told, lookups);
     return { certain, possible: [...behind, ...possible] };
@@ -167,13 +171,11 @@ export class Checking {
     }
   }
 
-  #instancesOf(rule: Constraint): readonly Instance[] {
-    const broken: Instance[] = [];
+  #addBroken(rule: Constraint, broken: Instance[]): void {
     for (const indices of everywhere(this.#judged, rule)) {
       if (!isAsked(this.#judged, this.#by, rule, indices, this.#sent)) continue;
       if (judge(rule.predicate, this.#judgingAt(indices)) === false) broken.push({ constraint: rule, indices });
     }
-    return broken;
   }
 
   #judgingAt(indices: Indices): Judging {

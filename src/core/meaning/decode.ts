@@ -59,24 +59,33 @@ export function decode(
   const values = decodeRecord(model.fields, tree, '', reading);
   const names = strangeNames.filter((name) => !by.ignored.has(name));
   if (names.length > 0) stray(reading, '', names);
-  const { strange } = reading;
-  return { ...decodingFrom(reading), strange: model.undeclared === 'drop' ? NO_KEYS : (strange ?? NO_KEYS), values };
+  const { refused, over, missing, strange } = reading;
+  return {
+    values,
+    refused: refused ?? NONE,
+    over: over ?? NONE,
+    missing: missing ?? NONE,
+    strange: model.undeclared === 'drop' ? NO_KEYS : (strange ?? NO_KEYS),
+  };
 }
 
 /** A field at the top by itself: what it holds, and what of it could not be read. */
 export function decodeAlone({ field, pointer }: Taken, given: unknown, wire: Wire, by: ReadBy): FieldDecoding {
   const reading = readingOf(wire, by);
   const value = decodeField(field, given, pointer, reading);
-  return { ...decodingFrom(reading), value };
+  const { refused, over, missing, strange } = reading;
+  return {
+    value,
+    refused: refused ?? NONE,
+    over: over ?? NONE,
+    missing: missing ?? NONE,
+    strange: strange ?? NO_KEYS,
+  };
 }
 
 /** How one field came off a wire. */
 export interface FieldDecoding extends Decoding {
   readonly value: Value;
-}
-
-function decodingFrom({ refused, over, missing, strange }: Reading): Decoding {
-  return { refused: refused ?? NONE, over: over ?? NONE, strange: strange ?? NO_KEYS, missing: missing ?? NONE };
 }
 
 const NONE: ReadonlySet<string> = new Set<string>([]);
