@@ -25,7 +25,7 @@ function partRefused({ answered, differences }: Found, layer: string, ruleset: s
 /** What the id of a case from the other start ends with. */
 const OTHER = '/given';
 
-/** How many cases were asked: those of the other start are the same cases, where some layer got the first ones. */
+/** How many cases were answered: those of the other start are the same cases, where some layer got the first ones. */
 export function caseCount(answered: readonly Answered[]): number {
   const byRuleset = new Map<string, { readonly first: Set<string>; readonly other: Set<string> }>();
   for (const { case: one } of answered) {

@@ -42,10 +42,10 @@ export function overExisting(
       for (const one of cases) {
         const result = turnedCase(one, schema, existing);
         if ('notApplicable' in result) yield [one, result] as const;
-        else turned.set(result.asked, result);
+        else turned.set(result.changed, result);
       }
-      for await (const [asked, answer] of layer.answer([...turned.keys()])) {
-        const { original, back } = turned.get(asked) as Turned;
+      for await (const [changed, answer] of layer.answer([...turned.keys()])) {
+        const { original, back } = turned.get(changed) as Turned;
         yield [
           original,
           'accepted' in answer && answer.accepted !== null ? { ...answer, accepted: back(answer.accepted) } : answer,
@@ -56,7 +56,7 @@ export function overExisting(
 }
 
 interface Turned {
-  readonly asked: Case;
+  readonly changed: Case;
   readonly original: Case;
   back(record: Row): Row;
 }
@@ -94,7 +94,7 @@ function turnedCase(one: Case, schema: Schema, existing: ExistingKeys): Turned |
   );
   const { fields } = modelOf(one.ruleset, schema);
   try {
-    const asked: Case = {
+    const changed: Case = {
       ...one,
       before: one.before
         .filter(({ ruleset }) => !Object.hasOwn(existing, ruleset))
@@ -102,7 +102,7 @@ function turnedCase(one: Case, schema: Schema, existing: ExistingKeys): Turned |
       existing: one.existing === null ? null : (there.record(fields, one.existing) as Row),
       input: one.wire === 'form' ? there.entries(fields, one.input) : there.record(fields, one.input),
     };
-    return { asked, original: one, back: (record) => back.record(fields, record) as Row };
+    return { changed, original: one, back: (record) => back.record(fields, record) as Row };
   } catch (error) {
     if (error instanceof NoSuchRecord) return { notApplicable: error.message };
     throw error;

@@ -18,7 +18,7 @@ export function strengthText(strength: Strength, look: Look): string {
     ...leftOut.map(({ layer, why }) => `${paint.yellow('left out')}  ${layer}: ${why}`),
     ...unsound.map(
       (id) =>
-        `${paint.red('unsound')}  ${id}: the layer, or the meaning asked about it alone, disagrees without any mistake`,
+        `${paint.red('unsound')}  ${id}: the layer, or the meaning, disagrees without any mistake`,
     ),
     figureOf(strength, paint),
   ];

@@ -2,7 +2,7 @@ import type { Schema } from '../../core/declare/index.js';
 import { decide } from '../../core/meaning/index.js';
 import type { Case } from '../../core/model/index.js';
 
-/** True where the meaning, asked about this case alone, gives the verdict that the case expects. */
+/** True where the meaning gives the verdict that the case expects. */
 export function isConfirmed(one: Case, model: Schema[number]): boolean {
   const { does, input, wire, clock, before, existing, expected } = one;
   // A deletion sends no record.

@@ -112,9 +112,9 @@ export class Checking {
     const lookups: Instance[] = [];
     if (this.#judged.store !== null) for (const lookup of this.#by.lookups) this.#addBroken(lookup, lookups);
     if (all.length === 0 && lookups.length === 0) return { certain: all, possible: all };
-    const [told, behind] = [all.filter((one) => one.behind !== true), all.filter((one) => one.behind === true)];
-    if (lookups.length === 0) return { certain: told, possible: behind };
-    const { certain, possible } = withLookups(this.#judged, this.#by, told, lookups);
+    const [sure, behind] = [all.filter((one) => one.behind !== true), all.filter((one) => one.behind === true)];
+    if (lookups.length === 0) return { certain: sure, possible: behind };
+    const { certain, possible } = withLookups(this.#judged, this.#by, sure, lookups);
     return { certain, possible: [...behind, ...possible] };
   }
 

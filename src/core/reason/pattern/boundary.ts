@@ -1,11 +1,11 @@
 import { LAST } from './ranges.js';
 import type { PatternTree } from './tree.js';
 
-/** What stands in a tree for `\\b` and `\\B`, until it is worked out which texts they allow: characters that there are not. */
+/** The marks of `\b` and `\B` in a tree, until it is worked out which texts they allow: characters that no text has. */
 export const BOUNDARY = LAST + 1;
 export const NO_BOUNDARY = LAST + 2;
 
-/** True for a tree in which a word boundary is asked for, or none. */
+/** True for a tree with such marks. */
 export function hasBoundaries(tree: PatternTree): boolean {
   if ('one' in tree) return tree.one.some(([, to]) => to > LAST);
   if ('sequence' in tree) return tree.sequence.some(hasBoundaries);
