@@ -16,10 +16,7 @@ export function strengthText(strength: Strength, look: Look): string {
     columns([head, ...rows], look),
     ...listed.map((one) => blockOf(one, look, paint)),
     ...leftOut.map(({ layer, why }) => `${paint.yellow('left out')}  ${layer}: ${why}`),
-    ...unsound.map(
-      (id) =>
-        `${paint.red('unsound')}  ${id}: the layer, or the meaning, disagrees without any mistake`,
-    ),
+    ...unsound.map((id) => `${paint.red('unsound')}  ${id}: the layer, or the meaning, disagrees without any mistake`),
     figureOf(strength, paint),
   ];
   return `${parts.join('\n\n')}\n`;
