@@ -100,17 +100,19 @@ function checked(said: unknown, file: string): Settings {
   const { targets = targetNames } = settings;
   if (!Array.isArray(targets) || targets.length === 0 || targets.some((name) => !allTargetNames.includes(name)))
     return wrong('targets', `a list of ${allTargetNames.join(', ')}`);
-  for (const [name, path] of Object.entries(settings.records ?? {})) {
-    if (typeof path !== 'string' || path === '') return wrong(`records.${name}`, "a file, as 'records/kiln.jsonl'");
-  }
-  for (const [ruleset, asked] of Object.entries(settings.lookUps ?? {}))
-    for (const [name, given] of Object.entries(asked ?? {}))
-      if (typeof given !== 'function') return wrong(`lookUps.${ruleset}.${name}`, 'a function');
-  for (const [name, layer] of Object.entries(settings.layers ?? {})) {
-    if (typeof layer?.open !== 'function')
-      return wrong(`layers.${name}`, "a layer, as functionLayer() of 'echo-rule/layers'");
-  }
+  checkEntries(settings, wrong);
   return settings;
+}
+
+/** The settings by ruleset, rule or layer. */
+function checkEntries({ records, lookUps, layers }: Settings, wrong: (what: string, expected: string) => never): void {
+  for (const [name, path] of Object.entries(records ?? {}))
+    if (typeof path !== 'string' || path === '') wrong(`records.${name}`, "a file, as 'records/kiln.jsonl'");
+  for (const [ruleset, functions] of Object.entries(lookUps ?? {}))
+    for (const [name, given] of Object.entries(functions ?? {}))
+      if (typeof given !== 'function') wrong(`lookUps.${ruleset}.${name}`, 'a function');
+  for (const [name, layer] of Object.entries(layers ?? {}))
+    if (typeof layer?.open !== 'function') wrong(`layers.${name}`, "a layer, as functionLayer() of 'echo-rule/layers'");
 }
 
 async function findRulesets({ rules }: Settings, folder: string, config: string) {

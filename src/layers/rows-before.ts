@@ -22,26 +22,10 @@ export async function storeBefore(
   keys: GivenKeys,
   filled: ReadonlySet<string>,
 ): Promise<Answer | null> {
-  const { engine } = connection;
   try {
-    for (const { ruleset, row } of before) {
-      const model = modelOf(ruleset, schema);
-      // A row of the live table serves as well.
-      const { key } = model;
-      const counted = key !== null && countsKeys(model) ? key : null;
-      const isCounted = counted !== null && keys.wasGiven(ruleset, row[counted] ?? null);
-      if (filled.has(ruleset) && !isCounted && (await isStored(connection, schema, model, row))) {
-        if (counted !== null) keys.note(ruleset, row[counted] ?? null, row[counted]);
-        continue;
-      }
-      const sent =
-        counted === null ? row : Object.fromEntries(Object.entries(row).filter(([name]) => name !== counted));
-      const rows = await rowsOf(model, keys.toTable(model, sent), schema, engine, 'record');
-      const [stored] = await insertRows(connection, rows, [], 'record');
-      // The case that stores such a row shows it.
-      if (stored?.columns == null)
-        return { notApplicable: `the ${ruleset} before it is not stored, though that is reported` };
-      if (counted !== null) keys.note(ruleset, row[counted] ?? null, stored?.columns?.[rows.table.key[0]?.name ?? '']);
+    for (const one of before) {
+      const why = await storeOne(connection, schema, one, keys, filled);
+      if (why !== null) return { notApplicable: why };
     }
     return null;
   } catch (error) {
@@ -49,6 +33,32 @@ export async function storeBefore(
     if (refusal?.kind === 'unique') return { notApplicable: 'a row that is stored already has the same values' };
     return { breakdown: `the rows that are there before can't be stored: ${messageOf(error)}` };
   }
+}
+
+/** Stores one of them; null, or why the case does not apply. */
+async function storeOne(
+  connection: Connection,
+  schema: Schema,
+  { ruleset, row }: Case['before'][number],
+  keys: GivenKeys,
+  filled: ReadonlySet<string>,
+): Promise<string | null> {
+  const model = modelOf(ruleset, schema);
+  const counted = model.key !== null && countsKeys(model) ? model.key : null;
+  const key = counted === null ? null : (row[counted] ?? null);
+  // A row of the live table serves as well.
+  const isCounted = counted !== null && keys.wasGiven(ruleset, key);
+  if (filled.has(ruleset) && !isCounted && (await isStored(connection, schema, model, row))) {
+    if (counted !== null) keys.note(ruleset, key, row[counted]);
+    return null;
+  }
+  const sent = counted === null ? row : Object.fromEntries(Object.entries(row).filter(([name]) => name !== counted));
+  const rows = await rowsOf(model, keys.toTable(model, sent), schema, connection.engine, 'record');
+  const [stored] = await insertRows(connection, rows, [], 'record');
+  // The case that stores such a row shows it.
+  if (stored?.columns == null) return `the ${ruleset} before it is not stored, though that is reported`;
+  if (counted !== null) keys.note(ruleset, key, stored.columns[rows.table.key[0]?.name ?? '']);
+  return null;
 }
 
 /** True where the table has a row of the same key. */

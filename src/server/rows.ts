@@ -74,25 +74,27 @@ export async function rowsOf(
     return { name: field.column, value: bound };
   };
 
-  // A record says all of its columns: what it leaves out is filled by its default, unless there is no record.
+  /** A record says all of its columns: what it leaves out is filled by its default, unless there is no record. */
+  const isWritten = (field: KnownField, values: Raw, within: unknown): boolean => {
+    if (!isSent(field) || isTable(field)) return false;
+    return Object.hasOwn(values, field.name) || (within !== undefined && (fills !== 'nobody' || within === null));
+  };
+
+  const columnsOf = (field: KnownField, values: Raw, within: unknown): RowToWrite['columns'] => {
+    const isThere = Object.hasOwn(values, field.name);
+    if (Object.hasOwn(made, field.path)) return [bind(field, made[field.path])];
+    const isGiven = fills === 'record' && field.generated !== null;
+    if ((isGiven || secretIn(field.path, model.fields) !== undefined) && isThere)
+      return [bind(field, values[field.name])];
+    if (!isWritten(field, values, within)) return [];
+    const value = isThere ? values[field.name] : within === null ? null : field.default;
+    if (field.fields === null) return [bind(field, field.item === null ? value : (value ?? []))];
+    const inner = field.optional && isEmpty(value) ? null : (value ?? null);
+    return columnsAmong(field.fields, asRecord(value, field.path), inner);
+  };
+
   const columnsAmong = (fields: Model['fields'], values: Raw, within: unknown = undefined): RowToWrite['columns'] =>
-    stored(fields).flatMap((field) => {
-      if (Object.hasOwn(made, field.path)) return [bind(field, made[field.path])];
-      const isGiven = fills === 'record' && field.generated !== null;
-      if ((isGiven || secretIn(field.path, model.fields) !== undefined) && Object.hasOwn(values, field.name))
-        return [bind(field, values[field.name])];
-      if (!isSent(field) || isTable(field) || !(within !== undefined || Object.hasOwn(values, field.name))) return [];
-      if (fills === 'nobody' && within !== null && !Object.hasOwn(values, field.name)) return [];
-      const left = within === null ? null : field.default;
-      const value = Object.hasOwn(values, field.name) ? values[field.name] : left;
-      if (field.fields !== null)
-        return columnsAmong(
-          field.fields,
-          asRecord(value, field.path),
-          field.optional && isEmpty(value) ? null : (value ?? null),
-        );
-      return [bind(field, field.item === null ? value : (value ?? []))];
-    });
+    stored(fields).flatMap((field) => columnsOf(field, values, within));
 
   const belonging = (fields: Model['fields'], values: Raw, indices: Indices): readonly RowToWrite[] =>
     stored(fields).flatMap((field): readonly RowToWrite[] => {

@@ -11,7 +11,7 @@ import { recordIn, said } from './answers.js';
 import { claimsOf, missesTarget } from './claims.js';
 import { inParallel } from './in-parallel.js';
 import { type HttpOptions, type Send, usual } from './options.js';
-import { Sender, type Sent } from './sender.js';
+import { Sender } from './sender.js';
 import { FOREIGN, type Made, Stored } from './stored.js';
 
 export type { FaultPointers, HttpAnswer, HttpOptions, RecordAddresses, Send } from './options.js';
@@ -182,7 +182,7 @@ class Asking {
       this.#open.add(address);
     };
     try {
-      await this.#options.setUp?.(one, this.#send);
+      await this.#options.setUp?.(one, this.#request);
       const why = await this.#prepare(one, keep);
       return why === null ? await this.#answerTo(one, keep) : { notApplicable: why };
     } catch (error) {
@@ -190,7 +190,7 @@ class Asking {
       return { breakdown: error instanceof Error ? `${error.name}: ${error.message}` : String(error) };
     } finally {
       for (const address of made.reverse()) if (await this.#stored.remove(address)) this.#open.delete(address);
-      await this.#options.cleanUp?.(one, this.#send);
+      await this.#options.cleanUp?.(one, this.#request);
     }
   }
 
@@ -206,43 +206,50 @@ class Asking {
   }
 
   async #answerTo(one: Case, keep: (made: Made) => void): Promise<Answer> {
-    const { ruleset, does, existing, wire, input } = one;
-    const { create = '', method = 'POST' } = this.#options.records[ruleset] ?? {};
-    const model = modelOf(ruleset, this.#schema);
-    const over = wire === 'form' ? 'form' : 'json';
+    const { ruleset, existing, wire, input } = one;
     if (wire === 'form' && (typeof input !== 'object' || input === null))
       return { notApplicable: 'a form sends entries' };
-    const translation = this.#translation(ruleset);
-    const body = translation.toWire(input, over);
+    const body = this.#translation(ruleset).toWire(input, wire === 'form' ? 'form' : 'json');
     if (body === null && input !== null) return { notApplicable: TAKEN_NAME };
-    const answered = (sent: Sent) => {
-      const answer = said(sent, this.#options);
-      return 'refused' in answer ? { refused: translation.blamed(answer.refused) } : answer;
-    };
-    if (existing !== null) {
-      const made = await this.#stored.make(ruleset, existing);
-      if (typeof made === 'string') return { notApplicable: `the record to be changed can't be stored: ${made}` };
-      if (made.address === null) return { notApplicable: 'a stored record has no address' };
-      keep(made);
-      const verb = does === 'patch' ? 'PATCH' : 'PUT';
-      const answer = answered(await this.#sender.send(verb, made.address, body, over));
-      if (!('taken' in answer)) return { ...answer, ...(await this.#changed(one, made.address, existing)) };
-      const after = this.#stored.madeBy(ruleset, answer.taken, existing);
-      if (after.address !== made.address) keep(after);
-      return { accepted: await this.#kept(ruleset, after.address ?? made.address, after.record) };
-    }
+    return existing === null ? this.#answerToNew(one, body, keep) : this.#answerToChange(one, existing, body, keep);
+  }
+
+  /** Sends a record; what is refused is blamed at the declared names. */
+  async #send(one: Case, method: string, address: string, body: unknown) {
+    const over = one.wire === 'form' ? 'form' : 'json';
+    const answer = said(await this.#sender.send(method, address, body, over), this.#options);
+    return 'refused' in answer ? { refused: this.#translation(one.ruleset).blamed(answer.refused) } : answer;
+  }
+
+  async #answerToNew(one: Case, body: unknown, keep: (made: Made) => void): Promise<Answer> {
+    const { ruleset, wire, input } = one;
+    const { create = '', method = 'POST' } = this.#options.records[ruleset] ?? {};
+    const model = modelOf(ruleset, this.#schema);
     const sent = typeof input === 'object' && input !== null && !Array.isArray(input) ? input : {};
-    const row = read(model, sent as Row, over);
+    const row = read(model, sent as Row, wire === 'form' ? 'form' : 'json');
     const isMet = one.before.some((stored) => stored.ruleset === ruleset);
     if (!isMet && (await this.#stored.isTaken(ruleset, row))) return { notApplicable: FOREIGN };
     const listed = this.#stored.addressOf(ruleset, row) === null ? await this.#stored.listed(ruleset) : null;
-    const answer = answered(await this.#sender.send(method, addressOf(create), body, over));
+    const answer = await this.#send(one, method, addressOf(create), body);
     if ('refused' in answer && isOfStoredRow(answer.refused, one, row, model)) return { notApplicable: FOREIGN };
     if (!('taken' in answer))
       return { ...answer, ...(await (listed === null ? this.#left(one, row, keep) : this.#grown(one, listed, keep))) };
     const made = this.#stored.madeBy(ruleset, answer.taken, row);
     keep(made);
     return { accepted: await this.#kept(ruleset, made.address, made.record) };
+  }
+
+  async #answerToChange(one: Case, existing: Row, body: unknown, keep: (made: Made) => void): Promise<Answer> {
+    const { ruleset, does } = one;
+    const made = await this.#stored.make(ruleset, existing);
+    if (typeof made === 'string') return { notApplicable: `the record to be changed can't be stored: ${made}` };
+    if (made.address === null) return { notApplicable: 'a stored record has no address' };
+    keep(made);
+    const answer = await this.#send(one, does === 'patch' ? 'PATCH' : 'PUT', made.address, body);
+    if (!('taken' in answer)) return { ...answer, ...(await this.#changed(one, made.address, existing)) };
+    const after = this.#stored.madeBy(ruleset, answer.taken, existing);
+    if (after.address !== made.address) keep(after);
+    return { accepted: await this.#kept(ruleset, after.address ?? made.address, after.record) };
   }
 
   /** The stored record: read again where it has an address, else as the answer tells it; null where neither says. */
@@ -284,7 +291,7 @@ class Asking {
     return other === undefined ? {} : { residue: `refuses it, and changes ${other} all the same` };
   }
 
-  readonly #send: Send = async (method, address, body) => {
+  readonly #request: Send = async (method, address, body) => {
     const answer = await this.#sender.send(method, addressOf(address), body);
     if ('unanswered' in answer) throw new Error(answer.unanswered);
     return answer;

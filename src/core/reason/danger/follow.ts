@@ -6,34 +6,41 @@ import type { Positions } from './positions.js';
  * many steps as the text has characters. Positions with counted repeats keep when they were entered.
  */
 export function follows(positions: Positions, text: string, isPrefix = false): boolean {
-  const { characters, first, follow, nullable, counts } = positions;
-  if (nullable && (isPrefix || text === '')) return true;
-  let entered = new Map<number, readonly number[]>();
+  if (positions.nullable && (isPrefix || text === '')) return true;
+  let entered: Entered = new Map();
   let at = 0;
   for (const character of text) {
-    const point = character.codePointAt(0) ?? 0;
-    const next = new Map<number, readonly number[]>();
-    const enter = (position: number, times: readonly number[]) => {
-      if (!includes(characters[position] ?? [], point)) return;
-      const [, most] = counts.get(position) ?? [1, 1];
-      const known = next.get(position) ?? [];
-      next.set(
-        position,
-        [...new Set([...known, ...times])].filter((time) => at - time < most).sort((a, b) => a - b),
-      );
-    };
-    if (at === 0) for (const position of first.keys()) enter(position, [at]);
-    for (const [position, times] of entered) {
-      const [least, most] = counts.get(position) ?? [1, 1];
-      if (most > 1) enter(position, times);
-      if (times.some((time) => at - time >= least)) for (const to of follow[position]?.keys() ?? []) enter(to, [at]);
-    }
-    entered = next;
+    entered = oneFurther(entered, character.codePointAt(0) ?? 0, at, positions);
     at += 1;
     if (isPrefix && isDone(entered, positions, at)) return true;
     if (entered.size === 0) return false;
   }
   return at > 0 && isDone(entered, positions, at);
+}
+
+/** The positions that a text has reached, with the places at which each was entered. */
+type Entered = ReadonlyMap<number, readonly number[]>;
+
+/** What is reached with one more character, which is the one at that place. */
+function oneFurther(entered: Entered, point: number, at: number, positions: Positions): Entered {
+  const { characters, first, follow, counts } = positions;
+  const next = new Map<number, readonly number[]>();
+  const enter = (position: number, times: readonly number[]) => {
+    if (!includes(characters[position] ?? [], point)) return;
+    const [, most] = counts.get(position) ?? [1, 1];
+    const all = [...new Set([...(next.get(position) ?? []), ...times])];
+    next.set(
+      position,
+      all.filter((time) => at - time < most).sort((a, b) => a - b),
+    );
+  };
+  if (at === 0) for (const position of first.keys()) enter(position, [at]);
+  for (const [position, times] of entered) {
+    const [least, most] = counts.get(position) ?? [1, 1];
+    if (most > 1) enter(position, times);
+    if (times.some((time) => at - time >= least)) for (const to of follow[position]?.keys() ?? []) enter(to, [at]);
+  }
+  return next;
 }
 
 function isDone(entered: ReadonlyMap<number, readonly number[]>, { last, counts }: Positions, at: number): boolean {

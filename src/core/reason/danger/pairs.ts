@@ -48,31 +48,54 @@ export class Overlaps {
 export function isSingle(positions: Positions, overlaps: Overlaps): boolean | null {
   const twice = (ways: Ways) => [...ways.values()].includes(2);
   if (twice(positions.first) || positions.follow.some(twice)) return false;
-  const size = positions.characters.length;
-  const seen = new Set<number>();
-  const queue: [number, number][] = [];
-  /** Takes every two ways on from two positions; false where they meet. */
-  const goOn = (from: Ways, other: Ways): boolean => {
+  const pairs = new Pairs(positions, overlaps);
+  for (const ways of [positions.first, ...positions.follow]) if (!pairs.add(ways, ways)) return false;
+  for (let next = pairs.next(); next !== undefined; next = pairs.next()) {
+    const [p, q] = next;
+    if (!pairs.add(positions.follow[p] ?? new Map(), positions.follow[q] ?? new Map())) return false;
+    if (pairs.count > mostVisited) return null;
+  }
+  return true;
+}
+
+/** Pairs of different positions that are reached on the same text, each looked at once. */
+class Pairs {
+  readonly #size: number;
+  readonly #overlaps: Overlaps;
+  readonly #seen = new Set<number>();
+  readonly #queue: (readonly [number, number])[] = [];
+
+  constructor({ characters }: Positions, overlaps: Overlaps) {
+    this.#size = characters.length;
+    this.#overlaps = overlaps;
+  }
+
+  get count(): number {
+    return this.#seen.size;
+  }
+
+  next(): readonly [number, number] | undefined {
+    return this.#queue.pop();
+  }
+
+  /** Adds every two ways on from two positions that share a character; false where they meet. */
+  add(from: Ways, other: Ways): boolean {
     for (const p of from.keys()) {
       for (const q of other.keys()) {
-        if (from === other ? p >= q : false) continue;
-        if (overlaps.common(p, q).length === 0) continue;
+        if ((from === other && p >= q) || this.#overlaps.common(p, q).length === 0) continue;
         if (p === q) return false;
-        const key = p < q ? p * size + q : q * size + p;
-        if (seen.has(key)) continue;
-        seen.add(key);
-        queue.push(p < q ? [p, q] : [q, p]);
+        this.#note(Math.min(p, q), Math.max(p, q));
       }
     }
     return true;
-  };
-  for (const ways of [positions.first, ...positions.follow]) if (!goOn(ways, ways)) return false;
-  for (let next = queue.pop(); next !== undefined; next = queue.pop()) {
-    const [p, q] = next;
-    if (!goOn(positions.follow[p] ?? new Map(), positions.follow[q] ?? new Map())) return false;
-    if (seen.size > mostVisited) return null;
   }
-  return true;
+
+  #note(low: number, high: number): void {
+    const key = low * this.#size + high;
+    if (this.#seen.has(key)) return;
+    this.#seen.add(key);
+    this.#queue.push([low, high]);
+  }
 }
 
 /** A way from one node of a graph to another, as the labels on it; null where there is none. */

@@ -122,34 +122,51 @@ function atLeaf(store: Store, search: Search, keys: readonly Key[]): ReadonlyMap
 export function propagated(store: Store, formulas: readonly Formula[]): readonly Alternatives[] | null {
   let open: readonly Formula[] = formulas;
   for (;;) {
-    const next: Alternatives[] = [];
-    let asserted = false;
-    for (const formula of flat(open)) {
-      if (formula === false) return null;
-      if (formula === true) continue;
-      if (formula.is !== 'or') {
-        if (!store.assert(formula)) return null;
-        asserted = true;
-        continue;
-      }
-      const left = formula.any.flatMap((one) => simplified(store, one));
-      if (left.includes(true)) continue;
-      const [only, ...more] = left;
-      if (only === undefined) return null;
-      if (more.length > 0) next.push({ is: 'or', any: left });
-      else {
-        for (const part of flat([only])) {
-          if (part === false) return null;
-          if (part === true) continue;
-          if (part.is === 'or') next.push(part);
-          else if (!store.assert(part)) return null;
-        }
-        asserted = true;
-      }
-    }
-    if (!asserted) return next;
-    open = next;
+    const round = propagatedOnce(store, open);
+    if (round === null || !round.isNarrower) return round === null ? null : round.open;
+    open = round.open;
   }
+}
+
+/** One round of that. */
+function propagatedOnce(
+  store: Store,
+  formulas: readonly Formula[],
+): { readonly open: readonly Alternatives[]; readonly isNarrower: boolean } | null {
+  const open: Alternatives[] = [];
+  let isNarrower = false;
+  for (const formula of flat(formulas)) {
+    const rest = restOf(store, formula);
+    if (rest === null) return null;
+    for (const part of rest.parts) {
+      if (part.is === 'or') open.push(part);
+      else if (!store.assert(part)) return null;
+    }
+    isNarrower ||= rest.isCertain;
+  }
+  return { open, isNarrower };
+}
+
+interface Rest {
+  readonly parts: readonly (Literal | Alternatives)[];
+  /** They hold all: there is no choice among them. */
+  readonly isCertain: boolean;
+}
+
+const NOTHING_LEFT: Rest = { parts: [], isCertain: false };
+
+/** What of a formula is not known to hold; null where it is impossible. */
+function restOf(store: Store, formula: boolean | Literal | Alternatives): Rest | null {
+  if (typeof formula === 'boolean') return formula ? NOTHING_LEFT : null;
+  if (formula.is !== 'or') return { parts: [formula], isCertain: true };
+  const left = formula.any.flatMap((one) => simplified(store, one));
+  if (left.includes(true)) return NOTHING_LEFT;
+  const [only, ...more] = left;
+  if (only === undefined) return null;
+  if (more.length > 0) return { parts: [{ is: 'or', any: left }], isCertain: false };
+  const parts = flat([only]);
+  if (parts.includes(false)) return null;
+  return { parts: parts.filter((part) => typeof part !== 'boolean'), isCertain: true };
 }
 
 function flat(formulas: readonly Formula[]): readonly (boolean | Literal | Alternatives)[] {

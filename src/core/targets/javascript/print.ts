@@ -59,42 +59,45 @@ function among(js: Js): string {
 
 /** Prints statements, two spaces a level. */
 export function printStatements(statements: readonly Statement[], level = 0): string {
+  return statements.map((statement) => printStatement(statement, level)).join('\n');
+}
+
+function printStatement(statement: Statement, level: number): string {
   const indent = '  '.repeat(level);
-  const print = (statement: Statement, chained = false): string => {
-    if ('constant' in statement) return `${indent}const ${statement.constant} = ${printJs(statement.is)};`;
-    if ('variable' in statement)
-      return `${indent}let ${statement.variable}${statement.is === null ? '' : ` = ${printJs(statement.is)}`};`;
-    if ('set' in statement) return `${indent}${statement.set} = ${printJs(statement.is)};`;
-    if ('index' in statement) {
-      const { index, below, does } = statement;
-      const head = `${indent}for (let ${index} = 0; ${index} < ${printJs(below)}; ${index} += 1) {`;
-      return `${head}\n${printStatements(does, level + 1)}\n${indent}}`;
-    }
-    if ('key' in statement) {
-      const head = `${indent}for (const ${statement.key} of ${printJs(statement.of)}) {`;
-      return `${head}\n${printStatements(statement.does, level + 1)}\n${indent}}`;
-    }
-    if ('returns' in statement) return `${indent}return ${printJs(statement.returns)};`;
-    if ('run' in statement) return `${indent}${printJs(statement.run)};`;
-    if ('text' in statement) return statement.text.replace(/^(?=.)/gm, indent);
-    const { when, does, otherwise } = statement;
-    const [only] = does;
-    if (
-      !chained &&
-      does.length === 1 &&
-      otherwise === undefined &&
-      only !== undefined &&
-      !('when' in only || 'index' in only || 'key' in only || 'text' in only)
-    ) {
-      return `${indent}if (${printJs(when)}) ${printStatements([only], 0)}`;
-    }
-    const head = `${indent}if (${printJs(when)}) {\n${printStatements(does, level + 1)}\n${indent}}`;
-    if (otherwise === undefined) return head;
-    const [next] = otherwise;
-    if (otherwise.length === 1 && next !== undefined && 'when' in next) {
-      return `${head} else ${print(next, true).trimStart()}`;
-    }
-    return `${head} else {\n${printStatements(otherwise, level + 1)}\n${indent}}`;
-  };
-  return statements.map((statement) => print(statement)).join('\n');
+  if ('constant' in statement) return `${indent}const ${statement.constant} = ${printJs(statement.is)};`;
+  if ('variable' in statement)
+    return `${indent}let ${statement.variable}${statement.is === null ? '' : ` = ${printJs(statement.is)}`};`;
+  if ('set' in statement) return `${indent}${statement.set} = ${printJs(statement.is)};`;
+  if ('index' in statement) {
+    const { index, below, does } = statement;
+    return `${indent}${printBlock(`for (let ${index} = 0; ${index} < ${printJs(below)}; ${index} += 1)`, does, level)}`;
+  }
+  if ('key' in statement)
+    return `${indent}${printBlock(`for (const ${statement.key} of ${printJs(statement.of)})`, statement.does, level)}`;
+  if ('returns' in statement) return `${indent}return ${printJs(statement.returns)};`;
+  if ('run' in statement) return `${indent}${printJs(statement.run)};`;
+  if ('text' in statement) return statement.text.replace(/^(?=.)/gm, indent);
+  const [only] = statement.does;
+  const isShort = statement.does.length === 1 && statement.otherwise === undefined && only !== undefined;
+  if (isShort && isOneLine(only)) return `${indent}if (${printJs(statement.when)}) ${printStatement(only, 0)}`;
+  return `${indent}${printIf(statement, level)}`;
+}
+
+type If = Extract<Statement, { readonly when: unknown }>;
+
+/** A condition with all that is otherwise, one behind the other. */
+function printIf({ when, does, otherwise }: If, level: number): string {
+  const head = printBlock(`if (${printJs(when)})`, does, level);
+  if (otherwise === undefined) return head;
+  const [next] = otherwise;
+  const isChain = otherwise.length === 1 && next !== undefined && 'when' in next;
+  return `${head} else ${isChain ? printIf(next, level) : printBlock('', otherwise, level).trimStart()}`;
+}
+
+function printBlock(head: string, does: readonly Statement[], level: number): string {
+  return `${head} {\n${printStatements(does, level + 1)}\n${'  '.repeat(level)}}`;
+}
+
+function isOneLine(statement: Statement): boolean {
+  return !('when' in statement || 'index' in statement || 'key' in statement || 'text' in statement);
 }

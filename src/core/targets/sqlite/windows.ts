@@ -133,38 +133,56 @@ interface Kept {
   readonly last: ReadonlySet<number>;
 }
 
+/** Where the reading of a text is: the state, and the class of its last character; -1 where there is none. */
+type Reached = readonly [state: number, klass: number];
+
 /** True where some text keeps to all windows and is not accepted. */
-function escapes({ next, accepting, classes }: TransitionTable, { shortest, longest, prefix, neighbours, last }: Kept) {
-  const all = new Set(classes.keys());
+function escapes(table: TransitionTable, kept: Kept): boolean {
+  const { shortest, longest, prefix } = kept;
   // Beyond the prefix and the least length only the state and the last class count.
   const settled = Math.max(prefix.length, shortest);
-  const end = Number.isFinite(longest) ? longest : Number.POSITIVE_INFINITY;
   const seen = new Set<string>();
-  let layer = new Map<string, readonly [state: number, klass: number]>([['0 -1', [0, -1]]]);
-  for (let length = 0; layer.size > 0 && length <= end; length++) {
-    for (const [state, klass] of layer.values()) {
-      const ends = length >= shortest && (length === 0 || last.has(klass));
-      const accepts = state >= 0 && accepting[state] === true;
-      if (ends !== accepts && (ends || length >= shortest)) return true;
-    }
-    const after = new Map<string, readonly [number, number]>();
-    for (const [state, klass] of layer.values()) {
-      const allowed = klass < 0 ? all : (neighbours[klass] ?? all);
-      for (const one of allowed) {
-        if (length < prefix.length && prefix[length]?.has(one) !== true) continue;
-        const to = state < 0 ? -1 : (next[state]?.[one] ?? -1);
-        const key = `${to} ${one}`;
-        if (after.has(key)) continue;
-        if (end === Number.POSITIVE_INFINITY && length + 1 > settled) {
-          if (seen.has(key)) continue;
-          seen.add(key);
-        }
-        after.set(key, [to, one]);
-      }
-    }
-    layer = after;
+  let layer: ReadonlyMap<string, Reached> = new Map([['0 -1', [0, -1]]]);
+  for (let length = 0; layer.size > 0 && length <= longest; length++) {
+    for (const reached of layer.values()) if (isJudgedWrong(reached, length, table, kept)) return true;
+    const after = oneLonger(layer, length, table, kept);
+    layer = longest === Number.POSITIVE_INFINITY && length + 1 > settled ? unseen(after, seen) : after;
   }
   return false;
+}
+
+/** True where the windows let a text end that is not accepted, or the other way round. */
+function isJudgedWrong([state, klass]: Reached, length: number, { accepting }: TransitionTable, kept: Kept): boolean {
+  const ends = length >= kept.shortest && (length === 0 || kept.last.has(klass));
+  const accepts = state >= 0 && accepting[state] === true;
+  return ends !== accepts && (ends || length >= kept.shortest);
+}
+
+/** What is reached by one more character that the windows allow. */
+function oneLonger(
+  layer: ReadonlyMap<string, Reached>,
+  length: number,
+  { next, classes }: TransitionTable,
+  { prefix, neighbours }: Kept,
+): ReadonlyMap<string, Reached> {
+  const all = new Set(classes.keys());
+  const after = new Map<string, Reached>();
+  for (const [state, klass] of layer.values()) {
+    const allowed = klass < 0 ? all : (neighbours[klass] ?? all);
+    for (const one of allowed) {
+      if (length < prefix.length && prefix[length]?.has(one) !== true) continue;
+      const to = state < 0 ? -1 : (next[state]?.[one] ?? -1);
+      after.set(`${to} ${one}`, [to, one]);
+    }
+  }
+  return after;
+}
+
+/** What was not reached before, which is noted. */
+function unseen(layer: ReadonlyMap<string, Reached>, seen: Set<string>): ReadonlyMap<string, Reached> {
+  const fresh = new Map([...layer].filter(([key]) => !seen.has(key)));
+  for (const key of fresh.keys()) seen.add(key);
+  return fresh;
 }
 
 /** Pairs that never stand together, gathered where what may not follow is the same. */
