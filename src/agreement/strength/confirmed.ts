@@ -1,15 +1,13 @@
 import type { Schema } from '../../core/declare/index.js';
-import { decide } from '../../core/meaning/index.js';
 import type { Case } from '../../core/model/index.js';
+import { verdictOn } from '../run.js';
 
-/** True where the meaning gives the verdict that the case expects. */
+/** True where the meaning, by itself, gives the verdict that the case expects. */
 export function isConfirmed(one: Case, model: Schema[number]): boolean {
-  const { does, input, wire, clock, before, existing, expected } = one;
+  const { does, wire, input, expected } = one;
   // A deletion sends no record, and what a secret is stored as is no input: those verdicts are not of a record alone.
   if (does === 'delete' || (wire === 'row' && hasStoredForm(input, model))) return true;
-  const store = (ruleset: string) => before.filter((stored) => stored.ruleset === ruleset).map(({ row }) => row);
-  const how = { clock, store, existing, partial: does === 'patch' };
-  return JSON.stringify(decide(model, input, wire, how)) === JSON.stringify(expected);
+  return JSON.stringify(verdictOn(one, model)) === JSON.stringify(expected);
 }
 
 function hasStoredForm(input: unknown, { fields }: Schema[number]): boolean {
