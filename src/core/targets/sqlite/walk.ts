@@ -13,10 +13,9 @@ export function walkingTriggers(automaton: Automaton, place: PatternPlace): read
   const value = `NEW.${name(place.column)}`;
   const table = tableOf(automaton);
   const { classes, accepting } = table;
-  const dead = accepting.length;
-  const ends = accepting.flatMap((accepts, state) => (accepts ? [state] : []));
-  const byte = (offset: string) =>
-    `instr(bytes, substr(moves, 2 * (state * ${classes.length} + class) + ${offset}, 1)) - 1`;
+  const ends = accepting.flatMap((accepts, state) => (accepts ? [`x'${hexOf(state)}'`] : []));
+  const byte = (at: number) => `(instr(bytes, substr(move, ${at}, 1)) - 1)`;
+  const class_ = classOf(table, `unicode(substr(block, (position - 1) % ${BLOCK} + 1, 1))`);
   const events = [
     ['insert', 'BEFORE INSERT'],
     ['update', `BEFORE UPDATE OF ${name(place.column)}`],
@@ -26,15 +25,15 @@ export function walkingTriggers(automaton: Automaton, place: PatternPlace): read
 WHEN ${value} IS NOT NULL AND NOT EXISTS (
   WITH RECURSIVE
     machine (moves, bytes) AS (SELECT x'${movesOf(table)}', x'${allBytes()}'),
-    walk (position, state, class, block, size) AS (
-      SELECT 1, 0, ${classOf(table, `unicode(${value})`)}, substr(${value}, 1, ${BLOCK}), length(${value})
+    walk (position, move, block, size) AS (
+      SELECT 1, x'${hexOf(0)}', substr(${value}, 1, ${BLOCK}), length(${value})
       UNION ALL
-      SELECT position + 1, (${byte('1')}) * 256 + ${byte('2')},
-        ${classOf(table, `unicode(CASE position % ${BLOCK} WHEN 0 THEN substr(${value}, position + 1, 1) ELSE substr(block, position % ${BLOCK} + 1, 1) END)`)},
+      SELECT position + 1,
+        substr(moves, 2 * ((${byte(1)} * 256 + ${byte(2)}) * ${classes.length} + ${class_}) + 1, 2),
         CASE position % ${BLOCK} WHEN 0 THEN substr(${value}, position + 1, ${BLOCK}) ELSE block END, size
-      FROM walk, machine WHERE class IS NOT NULL AND state < ${dead}
+      FROM walk, machine WHERE position <= size AND move <> x'${hexOf(accepting.length)}'
     )
-  SELECT 1 FROM walk WHERE position = size + 1 AND state IN (${ends.join(', ')})
+  SELECT 1 FROM walk WHERE position = size + 1 AND move IN (${ends.join(', ')})
 )
 BEGIN
   SELECT RAISE(ABORT, ${spelling.text(place.name)});
@@ -45,20 +44,42 @@ END;`,
 /** The length of a block: for texts of 100,000 characters, finding blocks and characters in them take about as long. */
 const BLOCK = 256;
 
+/** A state in two bytes. */
+function hexOf(state: number): string {
+  return state.toString(16).padStart(4, '0');
+}
+
 /** A state that a character leads nowhere from leads to the number after the last state. */
 function movesOf({ next }: TransitionTable): string {
-  const hex = (state: number) => (state < 0 ? next.length : state).toString(16).padStart(4, '0');
-  return next.flatMap((row) => row.map(hex)).join('');
+  return next.flatMap((row) => row.map((state) => hexOf(state < 0 ? next.length : state))).join('');
 }
 
 function allBytes(): string {
   return Array.from({ length: 256 }, (_, byte) => byte.toString(16).padStart(2, '0')).join('');
 }
 
+/** So many ranges of characters are looked through one after the other. */
+const FEW_RANGES = 12;
+
 /** The number of a character's class; NULL for one that the automaton never takes. */
 function classOf({ classes }: TransitionTable, point: string): string {
-  const whens = classes.flatMap((set, at) =>
-    set.map(([from, to]) => `WHEN point BETWEEN ${from} AND ${to} THEN ${at}`),
-  );
-  return `(SELECT CASE ${whens.join(' ')} END FROM (SELECT ${point} AS point))`;
+  const ranges = classes
+    .flatMap((set, at) => set.map(([from, to]) => ({ from, to, at })))
+    .sort((a, b) => a.from - b.from);
+  return `(SELECT ${searched(ranges)} FROM (SELECT ${point} AS point))`;
+}
+
+interface ClassRange {
+  readonly from: number;
+  readonly to: number;
+  readonly at: number;
+}
+
+/** Many ranges are searched by halves. */
+function searched(ranges: readonly ClassRange[]): string {
+  if (ranges.length <= FEW_RANGES)
+    return `CASE ${ranges.map(({ from, to, at }) => `WHEN point BETWEEN ${from} AND ${to} THEN ${at}`).join(' ')} END`;
+  const half = Math.floor(ranges.length / 2);
+  const [low, high] = [ranges.slice(0, half), ranges.slice(half)];
+  return `CASE WHEN point < ${high[0]?.from} THEN ${searched(low)} ELSE ${searched(high)} END`;
 }
