@@ -15,7 +15,7 @@ export function walkingTriggers(automaton: Automaton, place: PatternPlace): read
   const { classes, accepting } = table;
   const ends = accepting.flatMap((accepts, state) => (accepts ? [`x'${hexOf(state)}'`] : []));
   const byte = (at: number) => `(instr(bytes, substr(move, ${at}, 1)) - 1)`;
-  const class_ = classOf(table, `unicode(substr(block, (position - 1) % ${BLOCK} + 1, 1))`);
+  const classHere = classOf(table, `unicode(substr(block, (position - 1) % ${BLOCK} + 1, 1))`);
   const events = [
     ['insert', 'BEFORE INSERT'],
     ['update', `BEFORE UPDATE OF ${name(place.column)}`],
@@ -29,7 +29,7 @@ WHEN ${value} IS NOT NULL AND NOT EXISTS (
       SELECT 1, x'${hexOf(0)}', substr(${value}, 1, ${BLOCK}), length(${value})
       UNION ALL
       SELECT position + 1,
-        substr(moves, 2 * ((${byte(1)} * 256 + ${byte(2)}) * ${classes.length} + ${class_}) + 1, 2),
+        substr(moves, 2 * ((${byte(1)} * 256 + ${byte(2)}) * ${classes.length} + ${classHere}) + 1, 2),
         CASE position % ${BLOCK} WHEN 0 THEN substr(${value}, position + 1, ${BLOCK}) ELSE block END, size
       FROM walk, machine WHERE position <= size AND move <> x'${hexOf(accepting.length)}'
     )
