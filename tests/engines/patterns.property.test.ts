@@ -11,6 +11,7 @@ import {
   dangerOf,
   difference,
   NotRegular,
+  orConstruct,
   readPattern,
   wordOfLength,
 } from '../../src/core/reason/index.js';
@@ -97,10 +98,13 @@ const realSamples = read.flatMap(({ pattern: one, automaton }) =>
 );
 const randomSamples: readonly Sample[] = fc
   .sample(fc.tuple(pattern, fc.array(texts, { minLength: 6, maxLength: 6 })), { numRuns: RUNS, seed: 3 })
-  .map(([source, more]) => {
-    const words = coveringWords(automatonOf(readPattern({ source, flags: 'u' })), 8);
+  .flatMap(([source, more]) => {
+    // Word boundaries among many repeats may be beyond a tree.
+    const tree = orConstruct(() => readPattern({ source, flags: 'u' }));
+    if (typeof tree === 'string') return [];
+    const words = coveringWords(automatonOf(tree), 8);
     const near = words.slice(0, 3).flatMap((word) => [`${word}x`, `\n${word}`, word.slice(1), word.toUpperCase()]);
-    return { pattern: { source, flags: 'u' }, texts: [...new Set([...words, ...near, ...more])].filter(isText) };
+    return [{ pattern: { source, flags: 'u' }, texts: [...new Set([...words, ...near, ...more])].filter(isText) }];
   });
 
 /** What an engine's own syntax says, read back as ECMAScript: code points are spelled in another way only. */
@@ -115,6 +119,7 @@ const readBack: { readonly [engine: string]: (text: string) => string } = {
 
 describe('patterns in the engines', () => {
   test('there are many real patterns, and few of them are beyond an automaton', () => {
+    assert.ok(randomSamples.length > RUNS * 0.98, `${randomSamples.length} random patterns can be read`);
     assert.ok(real.length >= 500, `${real.length} patterns`);
     const beyond = read.filter(({ automaton }) => automaton === null);
     assert.ok(beyond.length < real.length / 50, `${beyond.length} are not regular`);
@@ -131,8 +136,14 @@ describe('patterns in the engines', () => {
 
       test(`${realSamples.length} real patterns and ${randomSamples.length} random ones accept what ECMAScript accepts`, async () => {
         const wrong: string[] = [];
+        let absent = 0;
         for (const { pattern: one, texts: all } of [...realSamples, ...randomSamples]) {
           const made = engine.made(one);
+          // Word boundaries among many repeats may be more than an engine takes.
+          if ('untranslated' in made && /\\b/i.test(one.source)) {
+            absent += 1;
+            continue;
+          }
           assert.ok(!('untranslated' in made), `${one.source} is translated`);
           const whole = wholeOf(one);
           const answers = await engine.takes(made, all);
@@ -141,6 +152,7 @@ describe('patterns in the engines', () => {
           });
         }
         assert.deepEqual(wrong, []);
+        assert.ok(absent < randomSamples.length / 50, `${absent} patterns are absent`);
       });
 
       test('what no automaton holds is told, and nothing is made of it', () => {

@@ -2,11 +2,11 @@ import type { Pattern } from '../model/index.js';
 import { atBoundaries, expressionOf } from './automaton/index.js';
 import {
   hasBoundaries,
+  NotRegular,
   type PatternPart,
   type PatternTree,
   readMarked,
   readMarkedParts,
-  TooLarge,
   withoutBoundaries,
   wordCharacters,
 } from './pattern/index.js';
@@ -36,10 +36,13 @@ export function readParts(pattern: Pattern): readonly PatternPart[] {
   );
 }
 
+/** No tree without marks has more nodes than this. */
+const MOST_NODES = 30_000;
+
 /** The texts whose words begin and end where the tree's marks say, as a tree without marks. */
 function withBoundaries(tree: PatternTree, pattern: Pattern): PatternTree {
   if (!hasBoundaries(tree)) return tree;
-  const plain = expressionOf(atBoundaries(tree, wordCharacters(pattern)));
-  if (plain === null) throw new TooLarge();
+  const plain = expressionOf(atBoundaries(tree, wordCharacters(pattern)), MOST_NODES);
+  if (plain === null) throw new NotRegular('word boundaries among too many repeats');
   return plain;
 }

@@ -2,16 +2,15 @@ import { type Concatenation, DFA, type Element, type Expression, type NoParent, 
 import type { PatternTree } from '../pattern/tree.js';
 import { type Automaton, iterable } from './build.js';
 
-/** A tree of more nodes than this is of no use in a constraint that people read. */
-const MOST_NODES = 3_000;
-
 /**
  * A regular expression of the texts that an automaton accepts, by taking out one state after the other; null where it
  * would be too large. An automaton is deterministic, so that the expression reads every text in one way.
+ *
+ * @param maxNodes the characters, sequences, repeats and choices of the largest expression that is of use
  */
-export function expressionOf(automaton: Automaton): PatternTree | null {
+export function expressionOf(automaton: Automaton, maxNodes: number): PatternTree | null {
   try {
-    return inEither(DFA.fromFA(iterable(automaton)).toRegex({ maxNodes: MOST_NODES, maxOptimizationPasses: 0 }));
+    return inEither(DFA.fromFA(iterable(automaton)).toRegex({ maxNodes, maxOptimizationPasses: 0 }));
   } catch (error) {
     if (error instanceof TooManyNodesError) return null;
     throw error;

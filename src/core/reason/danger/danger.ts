@@ -45,6 +45,9 @@ function isPartLinear({ walked }: PatternPart): boolean {
 /** Of a pattern with more positions than this, all repeats written out, no equal tree is looked for: it might take long. */
 const MOST_FOR_TREE = 1_500;
 
+/** An equal tree of more nodes than this is of no use in a constraint that people read. */
+const MOST_NODES = 3_000;
+
 /** The positions of a part, all repeats written out. */
 function sizeIn({ tree }: PatternPart): number {
   return positionsOf(tree, everyRound)?.characters.length ?? Number.POSITIVE_INFINITY;
@@ -61,7 +64,7 @@ export function linearTree(part: PatternPart): PatternTree | null {
     if (isPartLinear(own)) return part.tree;
     if (sizeIn(part) > MOST_FOR_TREE) return null;
     const automaton = orConstruct(() => automatonOf(part.tree));
-    const tree = typeof automaton === 'string' ? null : expressionOf(automaton);
+    const tree = typeof automaton === 'string' ? null : expressionOf(automaton, MOST_NODES);
     if (tree === null || typeof automaton === 'string' || !isPartLinear({ tree, fits: true, walked: tree }))
       return null;
     return difference(automaton, automatonOf(tree)) === null ? tree : null;
