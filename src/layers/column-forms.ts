@@ -1,5 +1,5 @@
 import { parse } from 'postgres-array';
-import { decodeValue, type KnownField, valuesOf } from '../core/kinds/index.js';
+import { decodeValue, type KnownField, sampleOf, valuesOf } from '../core/kinds/index.js';
 import type { ColumnForm, Value } from '../core/model/index.js';
 import { tableTargets } from '../core/targets/index.js';
 import { arrayText } from './array-text.js';
@@ -23,11 +23,33 @@ export function misspelled(field: KnownField, spelling: string | ColumnSpelling,
   if (typeof spelling === 'string') return null;
   const { write, read, as } = spelling;
   if ((write === undefined) !== (read === undefined)) return `names: ${field.path} needs write and read, both`;
-  if (as === undefined) return null;
+  if (as === undefined) return write === undefined || read === undefined ? null : lossOf(field, write, read);
   if (engine !== 'postgresql') return `names: ${field.path} as an array: only PostgreSQL has such columns`;
   return field.item === null || field.item.item !== null || field.item.fields !== null
     ? `names: ${field.path} as an array: it is no list of single values`
     : null;
+}
+
+/** So many values of a field are written and read before anything is probed. */
+const SAMPLES = 4;
+
+/** Why a form does not give back what it is given, in words; null where it does, as far as samples show. */
+function lossOf(
+  field: KnownField,
+  write: NonNullable<ColumnSpelling['write']>,
+  read: NonNullable<ColumnSpelling['read']>,
+): string | null {
+  for (let seed = 0; seed < SAMPLES; seed += 1) {
+    const value = sampleOf(field, seed);
+    const shown = JSON.stringify(value);
+    try {
+      const back = JSON.stringify(read(String(write(value))));
+      if (back !== shown) return `names: ${field.path}: write and read make ${back} of ${shown}`;
+    } catch (error) {
+      return `names: ${field.path}: write and read fail on ${shown}: ${error instanceof Error ? error.message : error}`;
+    }
+  }
+  return null;
 }
 
 /** How a field's column spells values; null where it is the engine's usual way. */
@@ -38,14 +60,18 @@ export function columnFormOf(field: KnownField, spelling: string | ColumnSpellin
   if (write === undefined || read === undefined) return null;
   return {
     write: (value) => (isValueOf(field, value) ? write(value) : undefined),
-    // What the function can't read is what is stored: no value of the field.
-    read(text) {
-      try {
-        return (read(text) ?? null) as Value;
-      } catch {
-        return text;
-      }
-    },
+    read: readable((text) => (read(text) ?? null) as Value),
+  };
+}
+
+/** What can't be read is what is stored: no value of the field. */
+function readable(read: (text: string) => Value): ColumnForm['read'] {
+  return (text) => {
+    try {
+      return read(text);
+    } catch {
+      return text;
+    }
   };
 }
 
@@ -64,6 +90,6 @@ function arrayOf({ item }: KnownField): ColumnForm {
       if (!entries.every((one) => one === null || isValueOf(entry, one))) return undefined;
       return arrayText(entries.map((one) => (one === null ? null : String(wire.bind(entry, one)))));
     },
-    read: (text) => parse(text, (one) => wire.read(entry, one)),
+    read: readable((text) => parse(text, (one) => wire.read(entry, one))),
   };
 }

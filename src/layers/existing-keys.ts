@@ -38,24 +38,23 @@ export function overExisting(
   return {
     ...layer,
     async *answer(cases) {
-      const turned = new Map<Case, Turned>();
+      const rekeyed = new Map<Case, Rekeyed>();
       for (const one of cases) {
-        const result = turnedCase(one, schema, existing);
+        const result = withExistingKeys(one, schema, existing);
         if ('notApplicable' in result) yield [one, result] as const;
-        else turned.set(result.changed, result);
+        else rekeyed.set(result.changed, result);
       }
-      for await (const [changed, answer] of layer.answer([...turned.keys()])) {
-        const { original, back } = turned.get(changed) as Turned;
-        yield [
-          original,
-          'accepted' in answer && answer.accepted !== null ? { ...answer, accepted: back(answer.accepted) } : answer,
-        ] as const;
+      for await (const [changed, answer] of layer.answer([...rekeyed.keys()])) {
+        const { original, back } = rekeyed.get(changed) as Rekeyed;
+        const isStored = 'accepted' in answer && answer.accepted !== null;
+        yield [original, isStored ? { ...answer, accepted: back(answer.accepted as Row) } : answer] as const;
       }
     },
   };
 }
 
-interface Turned {
+/** A case with other keys, and the way back for what is stored of it. */
+interface Rekeyed {
   readonly changed: Case;
   readonly original: Case;
   back(record: Row): Row;
@@ -75,7 +74,11 @@ function unfitKeys(schema: Schema, existing: ExistingKeys): string | null {
 }
 
 /** A case with the keys of records that are there, in place of those that it would store; or why there are none for it. */
-function turnedCase(one: Case, schema: Schema, existing: ExistingKeys): Turned | { readonly notApplicable: string } {
+function withExistingKeys(
+  one: Case,
+  schema: Schema,
+  existing: ExistingKeys,
+): Rekeyed | { readonly notApplicable: string } {
   const pairs = new Map<string, Pairs>();
   for (const [ruleset, given] of Object.entries(existing)) {
     const { key } = modelOf(ruleset, schema);
@@ -85,7 +88,7 @@ function turnedCase(one: Case, schema: Schema, existing: ExistingKeys): Turned |
     pairs.set(ruleset, pairsOf(own, given));
   }
   const there = new KeyChange(schema, existing, (field, ruleset, value) =>
-    withExisting(field, value, pairs.get(ruleset) ?? new Map(), existing[ruleset] ?? []),
+    existingKeyFor(field, value, pairs.get(ruleset) ?? new Map(), existing[ruleset] ?? []),
   );
   const back = new KeyChange(
     schema,
@@ -116,16 +119,16 @@ function pairsOf(own: readonly Value[], given: readonly (string | number)[]): Pa
 }
 
 /** A reference's raw value with the key that is there; any other value as it is. */
-function withExisting(field: KnownField, value: unknown, pairs: Pairs, given: readonly (string | number)[]): unknown {
+function existingKeyFor(field: KnownField, value: unknown, pairs: Pairs, given: readonly (string | number)[]): unknown {
   for (const [own, key] of pairs) {
     if (value === own) return key;
     if (typeof value !== 'string') continue;
-    if (value.trim() === String(own)) return value.replace(String(own), String(key));
+    if (value.trim() === String(own)) return value.replace(String(own), () => String(key));
     const isRead = 'value' in decodeValue(field, value, 'form');
     if (isRead && value.trim().toLowerCase() === String(own).toLowerCase())
       throw new NoSuchRecord('it spells a key in other letters, and the record that is there has another key');
   }
-  if (!pairs.has(value as Value) && given.some((key) => key === value))
+  if (given.some((key) => key === value))
     throw new NoSuchRecord('its reference to no record is the key of one that is there');
   return value;
 }

@@ -118,6 +118,8 @@ describe('a form that can be none', () => {
     kind: 'postgresql' | 'sqlite',
   ])[] = [
     ['write without read', { stunt: { write: String } }, 'sqlite'],
+    ['a form that does not give back what it is given', { stunt: { write: String, read: () => true } }, 'sqlite'],
+    ['a form that fails', { ribs: { write: () => JSON.parse('{'), read: Number } }, 'sqlite'],
     ['an array elsewhere than in PostgreSQL', { colours: { as: 'array' } }, 'sqlite'],
     ['an array of a field that is no list', { stunt: { as: 'array' } }, 'postgresql'],
   ];

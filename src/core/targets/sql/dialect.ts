@@ -20,7 +20,10 @@ export interface ColumnType {
   readonly before?: string;
 }
 
-/** A pattern as an expression (where it is not exact, with the gap), or as a statement of its own where no expression holds it; or why it can't be held. */
+/**
+ * A pattern as an expression (where it is not exact, with the gap), or as a statement of its own where no expression holds it;
+ * or why it can't be held.
+ */
 export type Enforced =
   | { readonly check: Sql; readonly gap?: Gap }
   | { readonly statements: readonly string[] }
@@ -103,7 +106,12 @@ export interface Dialect {
   /** The seconds since midnight of a time as fine as that; null where they would not be exact. */
   secondsOf(time: Sql, seconds: Seconds): Sql | null;
   /** A comparison of moments of which one is finer than the other; null where it would not be exact. */
-  compareMoments(sides: readonly [left: Sql, right: Sql], by: string, seconds: readonly (Seconds | null)[]): Sql | null;
+  compareMoments(
+    sides: readonly [Sql, Sql],
+    by: string,
+    seconds: readonly (Seconds | null)[],
+    domain: Domain,
+  ): Sql | null;
   /** What a column that nobody sends is filled by; null where the engine can't. */
   filling(field: KnownField): string | null;
   /** Statements that keep the time of the last change in a column. */

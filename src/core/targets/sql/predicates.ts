@@ -54,7 +54,7 @@ const predicates: PerOperator<Context, Sql | null> = {
     if (a === null || b === null) return null;
     if (!isMoment(domain) || sameFraction(left, right, context.model)) return binary(a, by, b);
     const seconds = [left, right].map((term) => termSeconds(term, context.model));
-    return context.dialect.compareMoments([a, b], by, seconds);
+    return context.dialect.compareMoments([a, b], by, seconds, domain);
   },
   member: ({ of, among }, context) => {
     const value = termSql(of, context);

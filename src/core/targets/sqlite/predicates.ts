@@ -1,5 +1,5 @@
 import { type KnownField, type Seconds, whiteSpace } from '../../kinds/index.js';
-import { exactOf } from '../../model/index.js';
+import { type Domain, exactOf } from '../../model/index.js';
 import { binary, call, plainLiteral, type Sql } from '../sql/index.js';
 
 export { countBySum as countGiven, withoutNormalForms as notCanonical } from '../sql/index.js';
@@ -80,21 +80,33 @@ export function secondsOf(time: Sql, seconds: Seconds): Sql | null {
   return seconds === 'none' ? whole : binary(whole, '+', digits(time, 7, 2));
 }
 
-/** Moments are text here: both are written as finely as the finer one is. */
+/** Moments are text here: both are written as finely as the finer one is, and instants without the `Z` at their end. */
 export function compareMoments(
   [left, right]: readonly [left: Sql, right: Sql],
   by: string,
   [a = null, b = null]: readonly (Seconds | null)[],
+  domain: Domain,
 ): Sql | null {
   if (a === null || b === null) return null;
-  const most = Math.max(...[a, b].map((seconds) => (seconds === 'none' ? 0 : seconds)));
-  const padded = (moment: Sql, seconds: Seconds): Sql => {
-    const digits = seconds === 'none' ? 0 : seconds;
-    const point = digits === 0 && most > 0 ? '.' : '';
-    const end = `${seconds === 'none' ? ':00' : ''}${point}${'0'.repeat(most - digits)}`;
-    const plain =
-      'text' in moment ? { text: moment.text.replace('Z', '') } : call('replace', moment, { text: 'Z' }, { text: '' });
-    return end === '' ? plain : { joined: [plain, { text: end }] };
-  };
-  return binary(padded(left, a), by, padded(right, b));
+  const plain = domain === 'instant' ? withoutZone : (moment: Sql) => moment;
+  const most = Math.max(digitsOf(a), digitsOf(b));
+  return binary(padded(plain(left), a, most), by, padded(plain(right), b, most));
+}
+
+function withoutZone(instant: Sql): Sql {
+  return 'text' in instant
+    ? { text: instant.text.replace('Z', '') }
+    : call('replace', instant, { text: 'Z' }, { text: '' });
+}
+
+function digitsOf(seconds: Seconds): number {
+  return seconds === 'none' ? 0 : seconds;
+}
+
+/** A moment as fine as that, with so many digits of a second's fraction. */
+function padded(moment: Sql, seconds: Seconds, most: number): Sql {
+  const own = digitsOf(seconds);
+  const point = own === 0 && most > 0 ? '.' : '';
+  const end = `${seconds === 'none' ? ':00' : ''}${point}${'0'.repeat(most - own)}`;
+  return end === '' ? moment : { joined: [moment, { text: end }] };
 }
