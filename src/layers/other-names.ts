@@ -18,7 +18,7 @@ export interface OtherNames {
 }
 
 /** What of the names is about nothing that is declared, in words; null where all of it is. */
-export function strangeName(schema: Schema, names: OtherNames, engine: string): string | null {
+export function unfitName(schema: Schema, names: OtherNames, engine: string): string | null {
   for (const [ruleset, { columns = {}, lists = {} }] of Object.entries(names)) {
     const model = schema.find((one) => one.ruleset === ruleset);
     if (model === undefined) return `names: there is no ruleset ${ruleset}`;

@@ -15,7 +15,7 @@ import { type JudgedOptions, modelOf, type OpenLayer, rowFor, type Surroundings 
 import { lost } from './lost.js';
 import { messageOf } from './message-of.js';
 import { assertNothingStays } from './nothing-stays.js';
-import { type OtherNames, strangeName, withNames } from './other-names.js';
+import { type OtherNames, unfitName, withNames } from './other-names.js';
 import { storeBefore } from './rows-before.js';
 import { isOfStoredRow } from './stored-already.js';
 import { undone } from './undone.js';
@@ -99,8 +99,8 @@ export async function openTables(
     await engine.close();
     throw new ProblemError([problems.layerUnfit(null, engine.name, reason)]);
   };
-  const strange = strangeName(declared, names, engine.name);
-  if (strange !== null) await unfitting(strange);
+  const unfittingName = unfitName(declared, names, engine.name);
+  if (unfittingName !== null) await unfitting(unfittingName);
   if (sql !== null)
     await engine.connection.run(sql).catch((error) => unreachable(`its SQL fails: ${messageOf(error)}`));
   const lacking = await unfit(engine, schema, options).catch((error) => unreachable(messageOf(error)));

@@ -7,10 +7,10 @@ import type { Layer } from '../../src/layers/index.js';
 import { type Application, application, schema, tolerated } from '../fixtures/allotments/application.js';
 import { planted } from '../fixtures/allotments/mistakes.js';
 
-const asked = schema.filter(({ ruleset }) => ruleset === 'watering');
+const waterings = schema.filter(({ ruleset }) => ruleset === 'watering');
 const ledger = ledgerOf(schema, allTargetNames);
 const casesFrom = (start: 'optional absent' | 'optional given') =>
-  caseSetsFor(asked, schema, new Map(), start).flatMap(({ cases }) => cases);
+  caseSetsFor(waterings, schema, new Map(), start).flatMap(({ cases }) => cases);
 
 type Tolerances = Parameters<typeof application>[1];
 
@@ -42,7 +42,7 @@ describe('an application by hand', () => {
         name,
         { ...layer, tolerates: tolerated[name as keyof typeof tolerated] },
       ]);
-      return [layers, Object.fromEntries(tolerant)].map((judged) => summarise(answered, judged, asked, ledger));
+      return [layers, Object.fromEntries(tolerant)].map((judged) => summarise(answered, judged, waterings, ledger));
     });
     assert.ok(strict !== undefined && lenient !== undefined, 'both are judged');
     const explained = strict.suggested.reduce((sum, { disagreements }) => sum + disagreements, 0);
@@ -61,7 +61,7 @@ describe('an application by hand', () => {
       const surroundings = { schema, folder, output: folder };
       const others = () => casesFrom('optional given');
       const cases = casesFrom('optional absent');
-      return probeLayers(cases, layers, surroundings, asked, ledger, () => {}, null, [], others);
+      return probeLayers(cases, layers, surroundings, waterings, ledger, () => {}, null, [], others);
     });
     assert.deepEqual(mismatches.map(line).sort(), planted.map(line).sort());
     const untrue = planted.flatMap((one) => {

@@ -13,7 +13,7 @@ interface Last {
   /** The field at the top that each name leads to; null for what is passed over. */
   readonly leadsTo: readonly (Taken | null)[];
   readonly outcomes: Outcome[];
-  /** In canonical form; a copy, as whoever asked has the other. */
+  /** In canonical form; a copy, as the caller has the other. */
   readonly row: { [name: string]: Value };
 }
 
@@ -50,14 +50,18 @@ export class Following {
     // Where reading it fails, the next one is read from the beginning.
     this.#last[wire] = null;
     for (const taken of this.#changed(input, last)) {
-      const outcome = outcomeOf(taken, this.#rawOf(taken, input, wire, last), wire, this.#by, this.#memory);
+      const outcome = outcomeOf(taken, this.#rawOf(taken, input, wire, last), wire, {
+        model: this.#model,
+        by: this.#by,
+        memory: this.#memory,
+      });
       last.outcomes[taken.at] = outcome;
       last.row[taken.field.name] = outcome.canonical.value;
     }
     const { outcomes } = last;
     const canonical = { row: { ...last.row }, notCanonical: notCanonicalIn(outcomes) };
     this.#last[wire] = last;
-    return { decoding: decodingOf(outcomes, this.#model), canonical, outcomes };
+    return { decoding: decodingOf(outcomes), canonical, outcomes };
   }
 
   /** Notes a record that was read from the beginning; one with names that lead nowhere is not followed. */

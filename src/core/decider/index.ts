@@ -48,19 +48,19 @@ export function decider(model: Model, enforcers: readonly Enforcer[] = behindThe
   function madeAnew(input: unknown, wire: Wire): Made | null {
     const { fields } = model;
     if (!isRecord(input) || Object.keys(input).length > (wire === 'form' ? mostNames : mostKeys(fields))) return null;
-    const { tree, strange } = shaped(model, input, wire);
-    if (!isRecord(tree) || strange.some((name) => !by.ignored.has(name))) return null;
+    const { tree, unknownNames } = shaped(model, input, wire);
+    if (!isRecord(tree) || unknownNames.some((name) => !by.ignored.has(name))) return null;
     const names = by.names.get(fields);
     if (Object.keys(tree).some((name) => names?.has(name) !== true && !by.ignored.has(name))) return null;
     const outcomes = (by.taken.get(fields) ?? []).map((taken) => {
       const { name } = taken.field;
-      return outcomeOf(taken, Object.hasOwn(tree, name) ? tree[name] : undefined, wire, by, memory);
+      return outcomeOf(taken, Object.hasOwn(tree, name) ? tree[name] : undefined, wire, { model, by, memory });
     });
     const row = Object.fromEntries(
       (by.taken.get(fields) ?? []).map(({ field, at }) => [field.name, outcomes[at]?.canonical.value ?? null]),
     );
     const made = {
-      decoding: decodingOf(outcomes, model),
+      decoding: decodingOf(outcomes),
       canonical: { row, notCanonical: notCanonicalIn(outcomes) },
       outcomes,
     };

@@ -1,11 +1,11 @@
-import type { Broken, ClockReading, FieldDecoding, Matchers } from '../meaning/index.js';
+import type { Broken, ClockReading, Decoding, Matchers } from '../meaning/index.js';
 import type { Constraint, Field, Value, Wire } from '../model/index.js';
 
 /** What became of one field at the top of a record: how it was read, its canonical form, and its own rules that it breaks. */
 export interface Outcome {
   /** What came in, as a copy, which nobody changes. */
   readonly raw: unknown;
-  readonly decoding: FieldDecoding;
+  readonly decoding: Decoding;
   /** All of it was there, and could be read. */
   readonly isPlain: boolean;
   readonly canonical: { readonly value: Value; readonly notCanonical: ReadonlySet<string> };
@@ -49,6 +49,7 @@ export class Memory {
     return null;
   }
 
+  /** Notes an outcome by what came in. */
   note(field: Field, wire: Wire, outcome: Outcome): void {
     const known = this.#wires[wire].get(field.name) ?? { plain: new Map<unknown, Outcome>(), others: [] };
     this.#wires[wire].set(field.name, known);
@@ -81,6 +82,7 @@ export class Memory {
     return known.broken;
   }
 
+  /** Notes what came of a rule. */
   noteRule(rule: Constraint, outcome: RuleOutcome): void {
     // By the first field's outcome, of which there is one a wire: those of the other wires stay.
     const known = this.#rules.get(rule) ?? new Map<Outcome | undefined, RuleOutcome>();

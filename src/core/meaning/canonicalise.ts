@@ -1,6 +1,6 @@
 import { canonicalValue, kindOf } from '../kinds/index.js';
 import { type Field, type Model, pointerToKey, type Row, type Value, type Wire } from '../model/index.js';
-import type { Decoded, Decoding, FieldDecoding } from './decode.js';
+import type { Decoded, Decoding } from './decode.js';
 
 /** Values in canonical form. On the row wire nothing is changed; what is not canonical there is told. */
 export interface Canonical {
@@ -33,12 +33,13 @@ export function canonicalise(model: Model, decoding: Decoded, wire: Wire, fills:
 /** One field at the top by itself, as of a whole record that is created. */
 export function canonicaliseAlone(
   field: Field,
-  decoding: FieldDecoding,
+  read: Value,
+  decoding: Decoding,
   wire: Wire,
 ): { readonly value: Value; readonly notCanonical: ReadonlySet<string> } {
   const putting: Putting = { decoding, wire, fills: true, notCanonical: null };
   const pointer = pointerToKey(field.name);
-  const value = filledField(field, canonicalField(field, decoding.value, pointer, putting), pointer, putting);
+  const value = filledField(field, canonicalField(field, read, pointer, putting), pointer, putting);
   return { value, notCanonical: putting.notCanonical ?? NONE };
 }
 

@@ -23,7 +23,7 @@ export interface Broken {
   readonly behind?: true;
 }
 
-/** Broken constraints, in the order in which they are told. */
+/** Broken constraints, in the order in which they are reported. */
 export interface Checked {
   readonly certain: readonly Broken[];
   /** Look-ups that are broken behind another fault of their fields, and patterns of texts that are too long. */
@@ -48,20 +48,20 @@ export function check(judged: Judged, by: JudgedBy, sent: Sent | null): Checked 
   return (
     checking.asWhole() ??
     checking.concluded([
-      ...checking.strangeKeys(),
+      ...checking.unknownKeys(),
       ...fields.flatMap((taken) => checking.brokenIn(taken)),
       ...by.rules.flatMap((rule) => checking.brokenAt(rule)),
     ])
   );
 }
 
-/** A look-up over what has another fault may be broken, or not: another value is looked up once that is mended. */
-function withLookups(judged: Judged, by: JudgedBy, told: readonly Broken[], lookups: readonly Instance[]): Checked {
-  const faulty = new Set(told.map(({ pointer }) => pointer));
+/** A look-up over what has another fault may be broken, or not: another value is looked up once that is fixed. */
+function withLookups(judged: Judged, by: JudgedBy, sure: readonly Broken[], lookups: readonly Instance[]): Checked {
+  const faulty = new Set(sure.map(({ pointer }) => pointer));
   const behindFault = ({ constraint, indices }: Instance) =>
     subjectsOf(judged, by, constraint, indices).some((pointer) => faulty.has(pointer));
   return {
-    certain: [...told, ...lookups.filter((one) => !behindFault(one)).map(brokenAt)],
+    certain: [...sure, ...lookups.filter((one) => !behindFault(one)).map(brokenAt)],
     possible: lookups.filter(behindFault).map(brokenAt),
   };
 }
@@ -72,7 +72,7 @@ export class Checking {
   readonly #by: JudgedBy;
   readonly #sent: Sent | null;
   #found: Broken[] = [];
-  /** How the record is asked outside all lists: most of what is asked is. */
+  /** How the record is judged outside all lists, as most of it is. */
   readonly #outside: Judging;
 
   constructor(judged: Judged, by: JudgedBy, sent: Sent | null) {
@@ -90,8 +90,8 @@ export class Checking {
   }
 
   /** Keys of the record that nobody declared. */
-  strangeKeys(): readonly Broken[] {
-    return this.#collected(() => this.#strangeAt(''));
+  unknownKeys(): readonly Broken[] {
+    return this.#collected(() => this.#unknownKeysAt(''));
   }
 
   /** The rules of a field at the top, and of what is in it. */
@@ -124,8 +124,8 @@ export class Checking {
     return this.#found;
   }
 
-  #strangeAt(pointer: string): void {
-    for (const key of this.#judged.decoding.strange.get(pointer) ?? []) {
+  #unknownKeysAt(pointer: string): void {
+    for (const key of this.#judged.decoding.unknownKeys.get(pointer) ?? []) {
       this.#found.push({ constraint: this.#by.keys, pointer: pointer + pointerToKey(key) });
     }
   }
@@ -147,7 +147,7 @@ export class Checking {
     const value = valueIn(canonical.row, field.path, indices);
     if (fields !== null) {
       if (decoding.refused.has(pointer)) return;
-      this.#strangeAt(pointer);
+      this.#unknownKeysAt(pointer);
       if (value !== null) this.#inside(fields, pointer, indices);
     } else if (item !== null && Array.isArray(value)) {
       for (const index of value.keys()) {

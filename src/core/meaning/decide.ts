@@ -31,7 +31,7 @@ export interface How {
   readonly shown?: readonly string[];
   /** What the server asks by the names of rules; a rule whose function is missing is an error. */
   readonly lookUps?: LookUps;
-  /** Whose constraints are judged: all that a server and its database hold unless told. */
+  /** Whose constraints are judged: all that a server and its database hold unless given. */
   readonly enforcers?: readonly Enforcer[];
 }
 
@@ -46,11 +46,11 @@ interface Step {
 /** Steps one and two, and what a partial update is put over. */
 function prepare(model: Model, input: unknown, wire: Wire, by: ReadBy, how: How): Step {
   const { existing = null, partial = false } = how;
-  const { tree, strange } = shaped(model, input, wire);
+  const { tree, unknownNames } = shaped(model, input, wire);
   const shown = partial && wire === 'form' && how.shown !== undefined ? withShown(model, tree, how.shown) : tree;
   const kept = partial && wire === 'form' ? withoutBlankSecrets(model, shown) : shown;
   const merged = partial ? merge(model, kept, existing, wire) : null;
-  const decoding = decode(model, merged === null ? shown : merged.tree, wire, by, strange);
+  const decoding = decode(model, merged === null ? shown : merged.tree, wire, by, unknownNames);
   const canonical = canonicalise(model, decoding, wire, !partial);
   const [store, clock] = [how.store ?? null, readClock(how.clock, model.zone)];
   const judged = { model, decoding, canonical, store, clock, matchers: new Map(), firstPlaces: new WeakMap() };
@@ -76,11 +76,11 @@ export function decideBy(by: JudgedBy, model: Model, input: unknown, wire: Wire,
 /** @param sent what a partial update sends; null for a whole record */
 export function verdictOf(judged: Judged, { certain, possible }: BrokenRules, sent: Sent | null): Verdict {
   if (certain.length === 0 && possible.length === 0) return { accepted: accepted(judged, sent) };
-  return { refused: certain.map(told), possibly: possible.map(told) };
+  return { refused: certain.map(violationOf), possibly: possible.map(violationOf) };
 }
 
 /** Step four: a broken constraint as a violation, at the field that it blames. */
-function told({ constraint, pointer }: Broken): Violation {
+function violationOf({ constraint, pointer }: Broken): Violation {
   return { pointer, rule: constraint.id, message: constraint.message };
 }
 
@@ -113,12 +113,12 @@ export async function decideAsking(model: Model, input: unknown, wire: Wire, how
   const before = 'refused' in verdict ? verdict.refused : [];
   if (judged.decoding.refused.has('') || judged.decoding.over.has('')) return verdict;
   const faulty = new Set(before.map(({ pointer }) => pointer));
-  const asked = await Promise.all(
+  const answers = await Promise.all(
     questions(judged, by, sent, faulty, how.lookUps ?? {}).map(async (question) =>
-      (await question.ask()) ? [] : [told(question)],
+      (await question.ask()) ? [] : [violationOf(question)],
     ),
   );
-  const refused = asked.flat();
+  const refused = answers.flat();
   if (refused.length === 0) return verdict;
   return { refused: [...before, ...refused], possibly: 'refused' in verdict ? verdict.possibly : [] };
 }
@@ -155,7 +155,7 @@ function rawValue(given: unknown): Value {
 }
 
 /**
- * A canonical record to be asked by itself, as an operator would ask it; look-ups are unknown.
+ * A canonical record to be judged by itself, as an operator judges it; look-ups are unknown.
  *
  * @param matchers patterns that are ready from records before
  */

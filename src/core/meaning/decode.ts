@@ -11,7 +11,7 @@ export interface Decoding {
   /** Larger than the limits allow, and so not read. */
   readonly over: ReadonlySet<string>;
   /** Keys that are not declared, by the pointer of the record that they are in. */
-  readonly strange: ReadonlyMap<string, readonly string[]>;
+  readonly unknownKeys: ReadonlyMap<string, readonly string[]>;
   /** Keys that were not there: where a default goes. */
   readonly missing: ReadonlySet<string>;
 }
@@ -27,7 +27,7 @@ interface Reading {
   /** These are made once there is something in them: of most records there is nothing. */
   refused: Set<string> | null;
   over: Set<string> | null;
-  strange: Map<string, readonly string[]> | null;
+  unknownKeys: Map<string, readonly string[]> | null;
   missing: Set<string> | null;
 }
 type Given = { readonly [name: string]: unknown };
@@ -37,8 +37,9 @@ export function isRecord(input: unknown): input is Given {
 }
 
 /** The names of a form in the shape of the record, or what came in itself where it is in that shape already. */
-export function shaped(model: Model, input: unknown, wire: Wire): { tree: unknown; strange: readonly string[] } {
-  if (wire !== 'form' || !isRecord(input) || Object.keys(input).length > mostNames) return { tree: input, strange: [] };
+export function shaped(model: Model, input: unknown, wire: Wire): { tree: unknown; unknownNames: readonly string[] } {
+  if (wire !== 'form' || !isRecord(input) || Object.keys(input).length > mostNames)
+    return { tree: input, unknownNames: [] };
   return readForm(model.fields, input);
 }
 
@@ -53,46 +54,42 @@ export function decode(
   tree: unknown,
   wire: Wire,
   by: ReadBy,
-  strangeNames: readonly string[] = [],
+  unknownNames: readonly string[] = [],
 ): Decoded {
   const reading = readingOf(wire, by);
   const values = decodeRecord(model.fields, tree, '', reading);
-  const names = strangeNames.filter((name) => !by.ignored.has(name));
-  if (names.length > 0) stray(reading, '', names);
-  const { refused, over, missing, strange } = reading;
-  return {
-    values,
-    refused: refused ?? NONE,
-    over: over ?? NONE,
-    missing: missing ?? NONE,
-    strange: model.undeclared === 'drop' ? NO_KEYS : (strange ?? NO_KEYS),
-  };
+  const names = unknownNames.filter((name) => !by.ignored.has(name));
+  if (names.length > 0) noteUnknown(reading, '', names);
+  return { ...decodingFrom(reading, model), values };
 }
 
 /** A field at the top by itself: what it holds, and what of it could not be read. */
-export function decodeAlone({ field, pointer }: Taken, given: unknown, wire: Wire, by: ReadBy): FieldDecoding {
+export function decodeAlone(
+  { field, pointer }: Taken,
+  given: unknown,
+  wire: Wire,
+  by: ReadBy,
+  model: Model,
+): { readonly value: Value; readonly decoding: Decoding } {
   const reading = readingOf(wire, by);
   const value = decodeField(field, given, pointer, reading);
-  const { refused, over, missing, strange } = reading;
+  return { value, decoding: decodingFrom(reading, model) };
+}
+
+function decodingFrom({ refused, over, missing, unknownKeys }: Reading, { undeclared }: Model): Decoding {
   return {
-    value,
     refused: refused ?? NONE,
     over: over ?? NONE,
     missing: missing ?? NONE,
-    strange: strange ?? NO_KEYS,
+    unknownKeys: undeclared === 'drop' ? NO_KEYS : (unknownKeys ?? NO_KEYS),
   };
-}
-
-/** How one field came off a wire. */
-export interface FieldDecoding extends Decoding {
-  readonly value: Value;
 }
 
 const NONE: ReadonlySet<string> = new Set<string>([]);
 const NO_KEYS: ReadonlyMap<string, readonly string[]> = new Map<string, readonly string[]>([]);
 
 function readingOf(wire: Wire, by: ReadBy): Reading {
-  return { wire, by, refused: null, over: null, strange: null, missing: null };
+  return { wire, by, refused: null, over: null, unknownKeys: null, missing: null };
 }
 
 function noted(reading: Reading, what: 'refused' | 'over' | 'missing', pointer: string): void {
@@ -100,9 +97,9 @@ function noted(reading: Reading, what: 'refused' | 'over' | 'missing', pointer: 
   reading[what].add(pointer);
 }
 
-function stray(reading: Reading, pointer: string, keys: readonly string[]): void {
-  reading.strange ??= new Map();
-  reading.strange.set(pointer, keys);
+function noteUnknown(reading: Reading, pointer: string, keys: readonly string[]): void {
+  reading.unknownKeys ??= new Map();
+  reading.unknownKeys.set(pointer, keys);
 }
 
 function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, reading: Reading) {
@@ -116,9 +113,9 @@ function decodeRecord(fields: Model['fields'], given: unknown, pointer: string, 
   } else if (top || (given !== undefined && given !== null)) noted(reading, 'refused', pointer);
   const { by } = reading;
   const names = by.names.get(fields);
-  const isStrange = (key: string) => names?.has(key) !== true && !(top && by.ignored.has(key));
-  const strange = keys.filter(isStrange);
-  if (strange.length > 0) stray(reading, pointer, strange);
+  const isUnknown = (key: string) => names?.has(key) !== true && !(top && by.ignored.has(key));
+  const unknownKeys = keys.filter(isUnknown);
+  if (unknownKeys.length > 0) noteUnknown(reading, pointer, unknownKeys);
   const taken = by.taken.get(fields) ?? [];
   // Of what could not be read, nothing is known: not even what a missing key would mean.
   if (reading.refused?.has(pointer) === true || reading.over?.has(pointer) === true)

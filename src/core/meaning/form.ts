@@ -5,7 +5,7 @@ import { type Field, isSent } from '../model/index.js';
 export interface Form {
   readonly tree: { readonly [name: string]: unknown };
   /** Names that lead to no field, as they were sent. */
-  readonly strange: readonly string[];
+  readonly unknownNames: readonly string[];
 }
 
 /** One place in the record: the entries that its own name brought, and what is within it by name or index, if anything. */
@@ -28,19 +28,19 @@ const INDEX = /^(?:0|[1-9][0-9]{0,8})$/;
  */
 export function readForm(fields: Fields, input: { readonly [name: string]: unknown }): Form {
   const root: Node = { entries: [], inner: null };
-  const strange: string[] = [];
+  const unknownNames: string[] = [];
   for (const name of Object.keys(input)) {
     const entries = entriesOf(input[name]);
     // A name without an entry is not sent.
     if (entries.length === 0) continue;
     const way = wayOf(fields, name);
-    if (way === null) strange.push(name);
+    if (way === null) unknownNames.push(name);
     else {
       const node = way.reduce(child, root);
       node.entries = node.entries.length === 0 ? entries : [...node.entries, ...entries];
     }
   }
-  return { tree: recordOf(fields, root), strange };
+  return { tree: recordOf(fields, root), unknownNames };
 }
 
 /** The field at the top that a name of a form leads to; null where it leads to none. */

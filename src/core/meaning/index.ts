@@ -11,7 +11,7 @@ export {
   read,
   verdictOf,
 } from './decide.js';
-export { type Decoding, decodeAlone, type FieldDecoding, isRecord, shaped } from './decode.js';
+export { type Decoding, decodeAlone, isRecord, shaped } from './decode.js';
 export { derive } from './derive.js';
 export { encode } from './encode.js';
 export { entriesOf, readForm, topOf } from './form.js';

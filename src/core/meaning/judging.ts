@@ -42,7 +42,7 @@ export function judgedAlone(model: Model, row: Row, clock: Reading, matchers: Ma
     refused: none,
     over: none,
     missing: none,
-    strange: new Map(),
+    unknownKeys: new Map(),
   };
   return {
     model,
@@ -179,8 +179,8 @@ class RecordJudging implements Judging {
     const { notCanonical } = this.#judged.canonical;
     return notCanonical.size > 0 && notCanonical.has(pointerToPath(path, this.#indices));
   }
-  get strangeKeys(): boolean {
-    return this.#judged.decoding.strange.size > 0;
+  get hasUnknownKeys(): boolean {
+    return this.#judged.decoding.unknownKeys.size > 0;
   }
   get overLimits(): boolean {
     return this.#judged.decoding.over.size > 0;

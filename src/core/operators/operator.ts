@@ -24,7 +24,7 @@ export interface Judging {
   refusedAtDecode(path: Path): boolean;
   notCanonical(path: Path): boolean;
   /** Keys that are not declared came in; more came in than the limits allow. */
-  readonly strangeKeys: boolean;
+  readonly hasUnknownKeys: boolean;
   readonly overLimits: boolean;
   /** The day in the clock's zone, and the moment. */
   readonly clock: { readonly today: string; readonly now: string };

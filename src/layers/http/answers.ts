@@ -9,7 +9,7 @@ export type Said =
   | Extract<Answer, { readonly refused: unknown } | { readonly breakdown: string }>;
 
 /** Reads an answer. A form is often answered by leading on to another page: that is a success. */
-export function said(sent: Sent, options: HttpOptions): Said {
+export function answerIn(sent: Sent, options: HttpOptions): Said {
   if ('unanswered' in sent) return { breakdown: sent.unanswered };
   const { status } = sent;
   if ((status >= 200 && status < 300) || status === 302 || status === 303) return { taken: sent };

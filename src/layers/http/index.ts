@@ -7,7 +7,7 @@ import { overExisting } from '../existing-keys.js';
 import { assertFieldNames, TAKEN_NAME, type Translation, translations } from '../field-names.js';
 import { judgedBy, type Layer, modelOf, type OpenLayer, type Surroundings } from '../layer.js';
 import { isOfStoredRow } from '../stored-already.js';
-import { recordIn, said } from './answers.js';
+import { answerIn, recordIn } from './answers.js';
 import { claimsOf, missesTarget } from './claims.js';
 import { inParallel } from './in-parallel.js';
 import { type HttpOptions, type Send, usual } from './options.js';
@@ -217,7 +217,7 @@ class Asking {
   /** Sends a record; what is refused is blamed at the declared names. */
   async #send(one: Case, method: string, address: string, body: unknown) {
     const over = one.wire === 'form' ? 'form' : 'json';
-    const answer = said(await this.#sender.send(method, address, body, over), this.#options);
+    const answer = answerIn(await this.#sender.send(method, address, body, over), this.#options);
     return 'refused' in answer ? { refused: this.#translation(one.ruleset).blamed(answer.refused) } : answer;
   }
 

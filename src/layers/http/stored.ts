@@ -4,7 +4,7 @@ import { type Row, valueAt } from '../../core/model/index.js';
 import { addressOf } from '../addresses.js';
 import type { Translation } from '../field-names.js';
 import { modelOf } from '../layer.js';
-import { at, recordIn, said } from './answers.js';
+import { answerIn, at, recordIn } from './answers.js';
 import type { HttpAnswer, HttpOptions } from './options.js';
 import type { Sender } from './sender.js';
 
@@ -58,7 +58,7 @@ export class Stored {
     if (create === undefined) return `the layer has no address for ${ruleset}`;
     if (await this.isTaken(ruleset, row)) return FOREIGN;
     const body = this.#translation(ruleset).toWire(encode(modelOf(ruleset, this.#schema), row, 'json'), 'json');
-    const answer = said(await this.#sender.send(method, addressOf(create), body), this.#options);
+    const answer = answerIn(await this.#sender.send(method, addressOf(create), body), this.#options);
     if ('taken' in answer) return this.madeBy(ruleset, answer.taken, row);
     return 'breakdown' in answer ? answer.breakdown : 'it is refused';
   }

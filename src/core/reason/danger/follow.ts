@@ -27,25 +27,25 @@ function oneFurther(entered: Entered, point: number, at: number, positions: Posi
   const next = new Map<number, readonly number[]>();
   const enter = (position: number, times: readonly number[]) => {
     if (!includes(characters[position] ?? [], point)) return;
-    const [, most] = counts.get(position) ?? [1, 1];
+    const [, maximum] = counts.get(position) ?? [1, 1];
     const all = [...new Set([...(next.get(position) ?? []), ...times])];
     next.set(
       position,
-      all.filter((time) => at - time < most).sort((a, b) => a - b),
+      all.filter((time) => at - time < maximum).sort((a, b) => a - b),
     );
   };
   if (at === 0) for (const position of first.keys()) enter(position, [at]);
   for (const [position, times] of entered) {
-    const [least, most] = counts.get(position) ?? [1, 1];
-    if (most > 1) enter(position, times);
-    if (times.some((time) => at - time >= least)) for (const to of follow[position]?.keys() ?? []) enter(to, [at]);
+    const [minimum, maximum] = counts.get(position) ?? [1, 1];
+    if (maximum > 1) enter(position, times);
+    if (times.some((time) => at - time >= minimum)) for (const to of follow[position]?.keys() ?? []) enter(to, [at]);
   }
   return next;
 }
 
 function isDone(entered: ReadonlyMap<number, readonly number[]>, { last, counts }: Positions, at: number): boolean {
   return [...entered].some(([position, times]) => {
-    const [least] = counts.get(position) ?? [1, 1];
-    return last.has(position) && times.some((time) => at - time >= least);
+    const [minimum] = counts.get(position) ?? [1, 1];
+    return last.has(position) && times.some((time) => at - time >= minimum);
   });
 }

@@ -42,30 +42,30 @@ export function fastTest(field: KnownField, value: Js, own: readonly Constraint[
     if (facts === null || intersect(facts.characters, damagedCharacters).length > 0) continue;
     const others = facets
       .filter((one) => one !== leading)
-      .map((one) => ({ id: one.id, asked: restOf(one.predicate, facts, value, scope) }));
-    const rest = others.map(({ asked }) => asked);
+      .map((one) => ({ id: one.id, left: restOf(one.predicate, facts, value, scope) }));
+    const rest = others.map(({ left }) => left);
     if (rest.includes(null)) continue;
     const bounded =
       facts.longest > mostUnits(valueField(field))
         ? [binary(member(value, 'length'), '<=', literal(mostUnits(field)))]
         : [];
-    const asked = (rest as Js[]).filter(isAsked);
+    const tests = (rest as Js[]).filter(isTest);
     const isLength = (one: Js) => 'by' in one;
     // The length first: no pattern is held against a text that is too long.
     const holds = all(
-      ...asked.filter(isLength),
+      ...tests.filter(isLength),
       ...bounded,
       predicateTruths(leading.predicate, scope).isTrue,
-      ...asked.filter((one) => !isLength(one)),
+      ...tests.filter((one) => !isLength(one)),
     );
-    const isAlone = others.every(({ id, asked: one }) => one === null || !isAsked(one) || id.endsWith('.maxLength'));
+    const isAlone = others.every(({ id, left }) => left === null || !isTest(left) || id.endsWith('.maxLength'));
     const decides = isAlone && leading.id.endsWith('.pattern') ? leading.id : null;
     return { holds, direct: isCanonicalAlready(valueField(field), facts), decides };
   }
   return null;
 }
 
-function isAsked(js: Js): boolean {
+function isTest(js: Js): boolean {
   return !('literal' in js && js.literal === true);
 }
 
