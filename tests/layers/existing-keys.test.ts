@@ -1,6 +1,4 @@
 import assert from 'node:assert/strict';
-import { createServer, type IncomingMessage } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { after, before, describe, test } from 'node:test';
 import { askAll, summarise } from '../../src/agreement/index.js';
 import { caseSetFor, casesFor, selected } from '../../src/core/cases/index.js';
@@ -13,63 +11,38 @@ import { date, integer, list, reference, ruleset, text, unique } from '../../src
 import { type ExistingKeys, httpLayer, pageLayer } from '../../src/layers/index.js';
 import { openBrowser } from '../fixtures/browser.js';
 import { temporaryFolder } from '../fixtures/project.js';
+import { type RecordServer, recordServer } from '../fixtures/record-server.js';
 import { modelIn } from '../fixtures/schema.js';
 
 const ranger = ruleset('ranger', { key: 'badge', fields: { badge: text({ pattern: /[A-Z][0-9]{3}/ }), name: text() } });
-const patrol = ruleset('patrol', {
-  fields: {
-    leader: reference(ranger),
-    day: date({ min: '2026-01-01' }),
-    hours: integer({ min: 1, max: 12 }),
-    others: list(reference(ranger), { maxItems: 2 }),
-  },
-  rules: (it) => ({ onceADay: unique(it.leader, it.day) }),
-});
-const schema = schemaOf([ranger, patrol]);
+const patrolOf = (most: number) =>
+  ruleset('patrol', {
+    fields: {
+      leader: reference(ranger),
+      day: date({ min: '2026-01-01' }),
+      hours: integer({ min: 1, max: most }),
+      others: list(reference(ranger), { maxItems: 2 }),
+    },
+    rules: (it) => ({ onceADay: unique(it.leader, it.day) }),
+  });
+const schema = schemaOf([ranger, patrolOf(12)]);
 const model = modelIn(schema, 'patrol');
 const cases = casesFor(model, schema);
 const badges = ['R100', 'R200', 'R300'];
 
-/** An interface that takes patrols of rangers whom it has, and no rangers. */
-function patrolServer(mostHours: number) {
-  const patrols = new Map<string, Row>();
-  let count = 0;
-  const server = createServer(async (request: IncomingMessage, response) => {
-    const reply = (status: number, body: object) => {
-      response.writeHead(status, { 'content-type': 'application/json' });
-      response.end(JSON.stringify(body));
-    };
-    const parts: Buffer[] = [];
-    for await (const part of request) parts.push(part as Buffer);
-    const id = (request.url ?? '').split('/')[2] ?? '';
-    if (request.method === 'DELETE') return reply(patrols.delete(id) ? 200 : 404, {});
-    if (request.method !== 'POST') return reply(patrols.has(id) ? 200 : 404, patrols.get(id) ?? {});
-    const input = JSON.parse(Buffer.concat(parts).toString()) as { readonly hours?: unknown } | null;
-    const allowed = input?.hours === 13 && mostHours === 13 ? { ...input, hours: 12 } : input;
-    const rows = { ranger: badges.map((badge) => ({ badge, name: 'x' })), patrol: [...patrols.values()] };
-    const store = (name: string): readonly Row[] => rows[name as keyof typeof rows];
-    const verdict = decide(model, allowed, 'json', { store });
-    if ('refused' in verdict) return reply(422, { violations: verdict.refused });
-    count += 1;
-    const stored = { id: count, ...verdict.accepted, hours: (input?.hours ?? 0) as number };
-    patrols.set(String(count), stored);
-    return reply(201, stored);
+/** An interface that takes patrols of rangers whom it has, and no rangers; of up to so many hours. */
+function patrolServer(most: number): Promise<RecordServer> {
+  const own = modelIn(schemaOf([ranger, patrolOf(most)]), 'patrol');
+  return recordServer((input, stored) => {
+    const rows = { ranger: badges.map((badge) => ({ badge, name: 'x' })), patrol: stored as readonly Row[] };
+    return decide(own, input, 'json', { store: (name) => rows[name as keyof typeof rows] });
   });
-  return { server, patrols };
 }
 
 describe('an interface that shows records which cases refer to, and takes none', () => {
-  let running: ReturnType<typeof patrolServer>;
-  const started = async (mostHours: number) => {
-    running = patrolServer(mostHours);
-    await new Promise<void>((resolve) => running.server.listen(0, '127.0.0.1', resolve));
-  };
-  const stopped = () => {
-    running.server.closeAllConnections();
-    return new Promise((resolve) => running.server.close(resolve));
-  };
+  let running: RecordServer;
   const probed = async (existing?: ExistingKeys) => {
-    const url = `http://127.0.0.1:${(running.server.address() as AddressInfo).port}/patrols`;
+    const { url } = running;
     const records = { patrol: { create: url, record: `${url}/{id}` } };
     const layers = { interface: httpLayer({ records, ...(existing === undefined ? {} : { existing }) }) };
     return summarise(
@@ -79,8 +52,10 @@ describe('an interface that shows records which cases refer to, and takes none',
       ledgerOf(schema),
     );
   };
-  before(() => started(12));
-  after(stopped);
+  before(async () => {
+    running = await patrolServer(12);
+  });
+  after(() => running.close());
 
   test('without their keys, cases that need such a record do not apply', async () => {
     const { answers } = await probed();
@@ -91,7 +66,7 @@ describe('an interface that shows records which cases refer to, and takes none',
     const { mismatches, answers } = await probed({ ranger: badges });
     assert.deepEqual(mismatches, []);
     assert.ok(answers > 100, `${answers} answers`);
-    assert.equal(running.patrols.size, 0);
+    assert.equal(running.records.size, 0);
   });
 
   test('with one key, cases that need two records do not apply', async () => {
@@ -101,8 +76,8 @@ describe('an interface that shows records which cases refer to, and takes none',
   });
 
   test('a mistake of the interface is reported at its rule', async () => {
-    await stopped();
-    await started(13);
+    await running.close();
+    running = await patrolServer(13);
     const { mismatches } = await probed({ ranger: badges });
     assert.deepEqual([...new Set(mismatches.map(({ rule }) => rule))], ['patrol.hours.max']);
   });

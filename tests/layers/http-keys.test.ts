@@ -1,6 +1,4 @@
 import assert from 'node:assert/strict';
-import { createServer, type IncomingMessage } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { test } from 'node:test';
 import { askAll, summarise } from '../../src/agreement/index.js';
 import { casesFor } from '../../src/core/cases/index.js';
@@ -10,6 +8,7 @@ import { problemsOf } from '../../src/core/messages/index.js';
 import { ledgerOf } from '../../src/core/targets/index.js';
 import { integer, list, record, ruleset, text } from '../../src/index.js';
 import { httpLayer } from '../../src/layers/index.js';
+import { recordServer } from '../fixtures/record-server.js';
 import { modelIn } from '../fixtures/schema.js';
 
 /** No field of it says where a record is. */
@@ -23,35 +22,9 @@ const schema = schemaOf([memo]);
 const model = modelIn(schema, 'memo');
 const cases = casesFor(model, schema);
 
-/** An interface that counts its records; `spoil` changes what it answers of one. */
-async function memoServer(spoil: (stored: object) => object = (stored) => stored) {
-  const memos = new Map<string, object>();
-  let count = 0;
-  const server = createServer(async (request: IncomingMessage, response) => {
-    const reply = (status: number, body: object) => {
-      response.writeHead(status, { 'content-type': 'application/json' });
-      response.end(JSON.stringify(body));
-    };
-    const parts: Buffer[] = [];
-    for await (const part of request) parts.push(part as Buffer);
-    const id = (request.url ?? '').split('/')[2] ?? '';
-    if (request.method === 'DELETE') return reply(memos.delete(id) ? 200 : 404, {});
-    if (request.method !== 'POST') return reply(memos.has(id) ? 200 : 404, memos.get(id) ?? {});
-    const verdict = decide(model, JSON.parse(Buffer.concat(parts).toString()), 'json');
-    if ('refused' in verdict) return reply(422, { violations: verdict.refused });
-    count += 1;
-    const stored = spoil({ id: count, ...verdict.accepted });
-    memos.set(String(count), stored);
-    return reply(201, stored);
-  });
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/memos`;
-  const close = () => {
-    server.closeAllConnections();
-    return new Promise((resolve) => server.close(resolve));
-  };
-  return { url, memos, close };
-}
+/** An interface that counts its records; `spoil` changes what it stores of one. */
+const memoServer = (spoil: (stored: object) => object = (stored) => stored) =>
+  recordServer((input) => decide(model, input, 'json'), spoil);
 
 async function probed(url: string, key: string) {
   const layers = { interface: httpLayer({ records: { memo: { create: url, record: `${url}/{${key}}` } } }) };
@@ -60,7 +33,7 @@ async function probed(url: string, key: string) {
 }
 
 test('a key that the store gives, and that is no field, says where a record is: it is read again and removed', async () => {
-  const { url, memos, close } = await memoServer();
+  const { url, records: memos, close } = await memoServer();
   const { mismatches, answers } = await probed(url, 'id');
   await close();
   assert.deepEqual(mismatches, []);
@@ -69,7 +42,7 @@ test('a key that the store gives, and that is no field, says where a record is: 
 });
 
 test('an address that no answer completes ends the run after a few records', async () => {
-  const { url, memos, close } = await memoServer();
+  const { url, records: memos, close } = await memoServer();
   const error = await probed(url, 'number').catch((thrown: unknown) => thrown);
   await close();
   const [problem] = problemsOf(error) ?? [];
@@ -82,7 +55,11 @@ test('an address that no answer completes ends the run after a few records', asy
 });
 
 test('an answer whose list holds nothing that can be read is what differs, and is removed', async () => {
-  const { url, memos, close } = await memoServer((stored) => ({
+  const {
+    url,
+    records: memos,
+    close,
+  } = await memoServer((stored) => ({
     ...stored,
     parts: [[], null, { what: {}, count: 'x' }],
   }));
