@@ -122,7 +122,7 @@ describe('patterns in the engines', () => {
     assert.ok(randomSamples.length > RUNS * 0.98, `${randomSamples.length} random patterns can be read`);
     assert.ok(real.length >= 500, `${real.length} patterns`);
     const beyond = read.filter(({ automaton }) => automaton === null);
-    assert.ok(beyond.length < real.length / 50, `${beyond.length} are not regular`);
+    assert.ok(beyond.length <= 1, `${beyond.map(({ pattern: { source } }) => source).join(', ')}: beyond an automaton`);
     for (const { texts: all } of realSamples) assert.ok(all.length >= 10, `${all.length} texts`);
   });
 

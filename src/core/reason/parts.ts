@@ -23,9 +23,9 @@ export function readPattern(pattern: Pattern): PatternTree {
 }
 
 /**
- * Reads a pattern that may begin with look-aheads, each of which is a part of it.
+ * Reads a pattern that may have look-aheads, at its beginning or behind a fixed number of characters: each is a part of it.
  *
- * @throws NotRegular as `readPattern` does, but for look-aheads at the beginning
+ * @throws NotRegular as `readPattern` does, but for such look-aheads
  */
 export function readParts(pattern: Pattern): readonly PatternPart[] {
   return rememberedOf(pattern, 'parts', () =>

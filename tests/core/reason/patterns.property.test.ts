@@ -4,6 +4,7 @@ import fc from 'fast-check';
 import {
   accepts,
   automatonOf,
+  automatonOfPattern,
   coveringWords,
   factsOf,
   NotRegular,
@@ -86,6 +87,33 @@ describe('patterns as automata', () => {
         const inside = characters.some(([from, to]) => from <= point && point <= to);
         assert.equal(inside, one.test(String.fromCodePoint(point)), `${source} and U+${point.toString(16)}`);
       }
+    }
+  });
+
+  test('look-aheads behind a fixed number of characters, and word boundaries, accept what the pattern accepts', () => {
+    const sources = [
+      '[1-9]\\d{3} (?!SA|SD)[A-Z]{2}',
+      '(?!000)[0-8]\\d{2}-(?!00)\\d{2}',
+      '^ab(?=c)c?d*$',
+      'a{2}(?!$).*',
+      '(?:ab|cd)(?!.*z)[a-z]*(?:b)?',
+      '\\bab(?!c)\\w*',
+      '(?:a|\\b)(?!b).*',
+      '.*\\bab\\b.*',
+    ];
+    const written = fc.string({
+      unit: fc.constantFrom('a', 'b', 'c', 'z', '0', '1', ' ', '-', 'S', 'A'),
+      maxLength: 9,
+    });
+    for (const source of sources) {
+      const read = orConstruct(() => automatonOfPattern({ source, flags: 'u' }));
+      // What stands before is of two lengths there.
+      assert.equal(typeof read === 'string', source.startsWith('(?:a|'), source);
+      if (typeof read === 'string') continue;
+      const whole = new RegExp(`^(?:${source})$`, 'u');
+      const near = coveringWords(read, 20).flatMap((word) => [word, word.slice(1), word.slice(0, -1), `${word}a`]);
+      for (const text of [...near, ...fc.sample(written, { numRuns: 500, seed: 5 })])
+        assert.equal(accepts(read, text), whole.test(text), `${source} on ${JSON.stringify(text)}`);
     }
   });
 

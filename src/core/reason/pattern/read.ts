@@ -2,7 +2,8 @@ import { type AST, RegExpParser } from '@eslint-community/regexpp';
 import { whiteSpace } from '../../kinds/index.js';
 import type { Pattern } from '../../model/index.js';
 import { askedCharacters } from './asked.js';
-import { BOUNDARY, NO_BOUNDARY } from './boundary.js';
+import { BOUNDARY, NO_BOUNDARY, withoutBoundaries } from './boundary.js';
+import { factsOf } from './facts.js';
 import { noteProperties } from './print.js';
 import { anyCharacter, complement, includes, intersect, normalise, type Ranges } from './ranges.js';
 import { NotRegular, type PatternTree } from './tree.js';
@@ -33,10 +34,11 @@ export interface PatternPart {
 }
 
 /**
- * Reads a pattern that may begin with look-aheads. Each is a pattern of the whole value by itself, so that the pattern is
- * an intersection: of what the look-aheads say, those that forbid turned round, and of the rest.
+ * Reads a pattern that may begin with look-aheads, or have them behind a fixed number of characters. Each is a pattern of the
+ * whole value by itself, so that the pattern is an intersection: of what the look-aheads say, those that forbid turned round,
+ * and of the rest.
  *
- * @throws NotRegular as `readMarked` does, but for look-aheads at the beginning
+ * @throws NotRegular as `readMarked` does, but for such look-aheads
  */
 export function readMarkedParts(pattern: Pattern): readonly PatternPart[] {
   return partsOf(pattern, true);
@@ -52,18 +54,40 @@ function partsOf(pattern: Pattern, hasSets: boolean): readonly PatternPart[] {
   const [only, ...others] = ast.alternatives;
   const whole = (tree: PatternTree): PatternPart => ({ tree, fits: true, walked: tree });
   if (only === undefined || others.length > 0) return [whole(alternatives(ast.alternatives, reading, true, true))];
-  const rest = only.elements.findIndex((element) => !isAhead(element) && !isStart(element));
-  const leading = rest === -1 ? only.elements : only.elements.slice(0, rest);
-  const ahead = leading.filter(isAhead);
+  const ahead = only.elements.flatMap((element, at) => {
+    const before = isAhead(element) ? fixedBefore(only.elements.slice(0, at), reading) : null;
+    return isAhead(element) && before !== null ? [{ element, before }] : [];
+  });
   if (ahead.length === 0) return [whole(alternatives([only], reading, true, true))];
+  const rest = only.elements.filter((element) => !ahead.some((one) => one.element === element));
+  const begins = rest.findIndex((element) => !isStart(element));
   return [
-    whole(sequenceOf(only.elements.slice(leading.length), reading, true, true)),
-    ...ahead.map(({ alternatives: list, negate }) => ({
-      tree: { either: list.map(({ elements }) => aheadTree(elements, reading)) },
+    whole(sequenceOf(begins === -1 ? [] : rest.slice(begins), reading, true, true)),
+    ...ahead.map(({ element: { alternatives: list, negate }, before }) => ({
+      tree: inPlace(before, { either: list.map(({ elements }) => aheadTree(elements, reading)) }),
       fits: !negate,
-      walked: { either: list.map(({ elements }) => sequenceOf(elements, reading, true, true)) },
+      walked: inPlace(before, { either: list.map(({ elements }) => sequenceOf(elements, reading, true, true)) }),
     })),
   ];
+}
+
+/**
+ * What stands before a look-ahead, where it has one length: then a text is split there in one way, and the look-ahead is
+ * about the whole text. Null for any other.
+ */
+function fixedBefore(elements: readonly AST.Element[], reading: Reading): PatternTree | null {
+  const tree = sequenceOf(
+    elements.filter((element) => !isAhead(element)),
+    reading,
+    true,
+    false,
+  );
+  const { shortest, longest } = factsOf(withoutBoundaries(tree));
+  return shortest === longest ? tree : null;
+}
+
+function inPlace(before: PatternTree, tree: PatternTree): PatternTree {
+  return 'sequence' in before && before.sequence.length === 0 ? tree : { sequence: [before, tree] };
 }
 
 function isAhead(element: AST.Element): element is AST.LookaheadAssertion {
